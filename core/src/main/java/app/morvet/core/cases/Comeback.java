@@ -1,0 +1,40 @@
+package app.morvet.core.cases;
+
+import app.morvet.core.guard.Guard;
+import app.morvet.core.guard.LimitGuard;
+import java.time.Duration;
+import java.time.Instant;
+
+/**
+ * When trouble that was settled counts as the same trouble come back. A count since midnight stays over its limit all
+ * day after the cause is mended, so its alert alone cannot say; what can is that it grows by as much again.
+ */
+public final class Comeback {
+    /** Within this time after settling, an alert on the same subject is the same case reopened; later it is a new one. */
+    public static final Duration SAME_CASE = Duration.ofHours(24);
+
+    private Comeback() {}
+
+    /** Whether an alert raised at {@code raisedAt} reopens the case settled at {@code settledAt}. */
+    public static boolean reopens(Instant settledAt, Instant raisedAt) {
+        return raisedAt.isBefore(settledAt.plus(SAME_CASE));
+    }
+
+    /**
+     * Whether an alert that was still up when its case was settled has grown enough to call again: by more than the
+     * lowest limit of its guard, and by at least one.
+     *
+     * @param atSettling the value when the case was settled
+     * @param value      the value now
+     */
+    public static boolean grewAgain(Guard guard, double atSettling, double value) {
+        return switch (guard) {
+            case LimitGuard(var window, var limits, var clearing) -> {
+                var warning = limits.warning();
+                var critical = limits.critical();
+                double lowest = warning != null ? warning : critical != null ? critical : 0;
+                yield value - atSettling > lowest;
+            }
+        };
+    }
+}
