@@ -1,0 +1,94 @@
+package app.morvet.access;
+
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.core.annotation.Order;
+import org.springframework.http.HttpMethod;
+import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.core.AuthenticationException;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.WebAttributes;
+import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
+
+/** Which right each path needs. */
+@Configuration
+class AccessConfiguration {
+    private static final String CONTENT_POLICY =
+            "default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+
+    @Bean
+    PasswordEncoder passwordEncoder() {
+        return new BCryptPasswordEncoder(11);
+    }
+
+    /** Machines: each controller there checks its own key or secret; there is no session and no cookie to steal. */
+    @Bean
+    @Order(1)
+    SecurityFilterChain machines(HttpSecurity http) throws Exception {
+        return http.securityMatcher("/api/**", "/actuator/health")
+                .authorizeHttpRequests(paths -> paths.anyRequest().permitAll())
+                .csrf(csrf -> csrf.disable())
+                .sessionManagement(sessions -> sessions.disable())
+                .securityContext(context -> context.disable())
+                .requestCache(cache -> cache.disable())
+                .build();
+    }
+
+    @Bean
+    @Order(2)
+    SecurityFilterChain people(HttpSecurity http, LogIn logIn) throws Exception {
+        return http.authenticationProvider(logIn)
+                .authorizeHttpRequests(paths -> paths.requestMatchers(
+                                "/login",
+                                "/error",
+                                "/css/**",
+                                "/js/**",
+                                "/fonts/**",
+                                "/vendor/**",
+                                "/webjars/**",
+                                "/favicon.svg")
+                        .permitAll()
+                        .requestMatchers("/setup/**", "/openapi/**")
+                        .hasAuthority("SETUP")
+                        .requestMatchers(HttpMethod.POST, "/guards/**")
+                        .hasAuthority("TUNE")
+                        .requestMatchers("/guards/new", "/guards/*/edit")
+                        .hasAuthority("TUNE")
+                        .anyRequest()
+                        .hasAuthority("WORK"))
+                .formLogin(form ->
+                        form.loginPage("/login").defaultSuccessUrl("/cases").failureHandler(this::refused))
+                .logout(logout -> logout.logoutSuccessUrl("/login?out"))
+                .exceptionHandling(handling -> handling.authenticationEntryPoint(this::notLoggedIn))
+                .csrf(csrf -> csrf.spa())
+                .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
+                        .referrerPolicy(referrer -> referrer.policy(
+                                org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter
+                                        .ReferrerPolicy.SAME_ORIGIN)))
+                .build();
+    }
+
+    private void refused(HttpServletRequest request, HttpServletResponse response, AuthenticationException why)
+            throws java.io.IOException {
+        request.getSession().setAttribute(WebAttributes.AUTHENTICATION_EXCEPTION, why.getMessage());
+        request.getSession().setAttribute("login.typed", request.getParameter("username"));
+        response.sendRedirect("/login?refused");
+    }
+
+    /**
+     * A page sends its reader to the log-in and brings them back after it. What htmx or the live stream asks for must not
+     * swap a log-in form into the middle of a page: it gets a plain 401, and the page offers to log in beside it, so that
+     * what was typed stays.
+     */
+    private void notLoggedIn(HttpServletRequest request, HttpServletResponse response, AuthenticationException why)
+            throws java.io.IOException, jakarta.servlet.ServletException {
+        boolean background =
+                request.getHeader("HX-Request") != null || "text/event-stream".equals(request.getHeader("Accept"));
+        if (background) response.setStatus(HttpServletResponse.SC_UNAUTHORIZED);
+        else new LoginUrlAuthenticationEntryPoint("/login").commence(request, response, why);
+    }
+}

@@ -1,0 +1,29 @@
+package app.morvet.access;
+
+import java.util.List;
+
+/** What a person is here for; each role may do all that the one before it may. */
+public enum Role {
+    ANALYST("analyst"),
+    LEAD("lead"),
+    ADMIN("admin");
+
+    private final String word;
+
+    Role(String word) {
+        this.word = word;
+    }
+
+    public String word() {
+        return word;
+    }
+
+    /** The rights as names: WORK for everything but setup, TUNE for guards, SETUP for people, keys and connections. */
+    List<String> rights() {
+        return switch (this) {
+            case ANALYST -> List.of("WORK");
+            case LEAD -> List.of("WORK", "TUNE");
+            case ADMIN -> List.of("WORK", "TUNE", "SETUP");
+        };
+    }
+}

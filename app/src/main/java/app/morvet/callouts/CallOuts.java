@@ -1,0 +1,132 @@
+package app.morvet.callouts;
+
+import app.morvet.base.Errands;
+import app.morvet.base.MorvetSettings;
+import app.morvet.cases.CaseBook;
+import app.morvet.cases.CaseOver;
+import app.morvet.cases.CaseTurnedCritical;
+import app.morvet.cases.WorkCase;
+import app.morvet.estate.Estate;
+import app.morvet.page.Live;
+import app.morvet.page.Times;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.UUID;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+
+/**
+ * Decides who is told: the owning team, by mail, when a case is critical, and again when it is over. Puts the mail on its
+ * way in the transaction that made it due.
+ */
+@Component
+class CallOuts {
+    /** A settling can be taken back for a few seconds; nobody is told that it is over before that. */
+    private static final Duration SECOND_THOUGHTS = Duration.ofSeconds(15);
+
+    private final DeliveryStore store;
+    private final CaseBook cases;
+    private final Estate estate;
+    private final Errands errands;
+    private final MorvetSettings settings;
+    private final Live live;
+    private final Times times;
+
+    CallOuts(
+            DeliveryStore store,
+            CaseBook cases,
+            Estate estate,
+            Errands errands,
+            MorvetSettings settings,
+            Live live,
+            Times times) {
+        this.store = store;
+        this.cases = cases;
+        this.estate = estate;
+        this.errands = errands;
+        this.settings = settings;
+        this.live = live;
+        this.times = times;
+    }
+
+    @EventListener
+    void on(CaseTurnedCritical turned) {
+        if (!toldOf(turned.caseId())) tell(turned.caseId(), Delivery.About.OPENED, turned.at());
+    }
+
+    @EventListener
+    void on(CaseOver over) {
+        if (toldOf(over.caseId())) tell(over.caseId(), Delivery.About.OVER, over.at());
+    }
+
+    /** Whether the last word to the team was that there is trouble. */
+    private boolean toldOf(long caseId) {
+        return store.lastOf(caseId)
+                .filter(last -> last.about() == Delivery.About.OPENED)
+                .isPresent();
+    }
+
+    private void tell(long caseId, Delivery.About about, Instant at) {
+        var one = cases.find(caseId).orElseThrow();
+        var subject = estate.interfaceOf(one.component());
+        var owner = estate.ownerOf(subject);
+        if (owner.isEmpty()) {
+            cases.log(caseId, "call-out", "Nobody was told: " + subject.name() + " belongs to no team yet", at);
+            return;
+        }
+        var team = owner.get();
+        var due = about == Delivery.About.OVER ? times.now().plus(SECOND_THOUGHTS) : times.now();
+        var delivery = new Delivery(
+                UUID.randomUUID(),
+                caseId,
+                team.id(),
+                about,
+                team.mail(),
+                subjectLine(one, about),
+                body(one, subject, team, about),
+                Delivery.State.WAITING,
+                at,
+                null,
+                null,
+                due,
+                0,
+                "");
+        store.add(delivery);
+        errands.at(due, MailSending.NAME, delivery.id().toString());
+        live.changed("callouts");
+    }
+
+    private static String subjectLine(WorkCase one, Delivery.About about) {
+        var words = about == Delivery.About.OPENED ? "Critical: " : "Over: ";
+        return words + one.headline() + " (case " + one.id() + ")";
+    }
+
+    private String body(WorkCase one, Estate.Interface subject, Estate.Team team, Delivery.About about) {
+        var what = about == Delivery.About.OPENED
+                ? "A critical case is open on " + subject.name() + ", which " + team.name() + " owns."
+                : "The critical case on " + subject.name() + " is over.";
+        return """
+                %s
+
+                %s.
+
+                Application  %s
+                Failed       %d messages
+                First        %s
+                Last         %s  (%s)
+
+                Everything about it: %s
+                """
+                .formatted(
+                        what,
+                        one.headline(),
+                        estate.applicationOf(subject)
+                                .map(Estate.Application::name)
+                                .orElse("not assigned"),
+                        one.failures(),
+                        times.exact(one.firstSeen()),
+                        times.exact(one.lastSeen()),
+                        times.zoneName(),
+                        settings.link("/cases/" + one.id()));
+    }
+}

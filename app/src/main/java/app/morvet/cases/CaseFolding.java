@@ -1,0 +1,207 @@
+package app.morvet.cases;
+
+import app.morvet.alerts.AlertChanged;
+import app.morvet.alerts.AlertCounted;
+import app.morvet.core.alert.Severity;
+import app.morvet.core.cases.Comeback;
+import app.morvet.core.cases.Headline;
+import app.morvet.estate.Estate;
+import app.morvet.guards.Guards;
+import app.morvet.messages.MessageStore;
+import app.morvet.page.Live;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+
+/**
+ * Folds alerts into cases: whatever alerts on one interface is one piece of work. An alert joins the open case there, or
+ * reopens one settled lately, or opens a new one. Runs in the transaction of the guards' round.
+ */
+@Component
+class CaseFolding {
+    private final CaseStore store;
+    private final Guards guards;
+    private final Estate estate;
+    private final MessageStore messages;
+    private final Live live;
+    private final ApplicationEventPublisher events;
+
+    CaseFolding(
+            CaseStore store,
+            Guards guards,
+            Estate estate,
+            MessageStore messages,
+            Live live,
+            ApplicationEventPublisher events) {
+        this.store = store;
+        this.guards = guards;
+        this.estate = estate;
+        this.messages = messages;
+        this.live = live;
+        this.events = events;
+    }
+
+    @EventListener
+    void on(AlertChanged changed) {
+        var change = changed.transition();
+        switch (change.kind()) {
+            case RAISED -> raised(changed);
+            case ROSE, EASED, CLEARED -> moved(changed);
+        }
+        live.changed("cases");
+        live.changed("now");
+    }
+
+    @EventListener
+    void on(AlertCounted counted) {
+        var alert = store.alert(counted.alert()).orElseThrow();
+        var folded = store.lock(alert.caseId());
+        store.changeAlert(counted.alert(), alert.level(), counted.value(), counted.worst(), null);
+        var atSettling = alert.atSettling();
+        if (folded.settled()) {
+            var rule = guards.byId(counted.guard()).rule();
+            if (atSettling != null && Comeback.grewAgain(rule, atSettling, counted.value())) {
+                var at = messages.span(folded.component(), folded.firstSeen(), farAhead(folded))
+                        .last();
+                reopen(folded, at == null ? folded.lastSeen() : at, "it grew again after it was settled");
+            }
+            return;
+        }
+        measure(folded);
+        live.changed("cases");
+    }
+
+    private void raised(AlertChanged changed) {
+        var change = changed.transition();
+        var level = level(change.level());
+        var open = store.openOn(changed.component());
+        var earlier = open.isPresent()
+                ? open
+                : store.lastSettledOn(changed.component()).filter(settled -> {
+                    var at = settled.standing().settledAt();
+                    return at != null && Comeback.reopens(at, change.at());
+                });
+        long caseId = earlier.map(WorkCase::id).orElseGet(() -> open(changed));
+        store.addAlert(changed.alert(), caseId, changed.guard(), level, change.value(), change.worst(), change.at());
+        var folded = store.lock(caseId);
+        var guard = guards.byId(changed.guard());
+        if (folded.settled()) {
+            reopen(folded, change.at(), "\"" + guard.name() + "\" alerts again");
+            return;
+        }
+        store.addEntry(caseId, change.at(), null, "alert", sentence(changed), null);
+        wakeIfWorse(folded, level, change.at());
+        measure(folded);
+        if (level == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(caseId, change.at()));
+    }
+
+    private long open(AlertChanged changed) {
+        var change = changed.transition();
+        var start = guards.windowStart(changed.guard(), change.at());
+        return store.add(changed.component(), level(change.level()), sentence(changed), change.at(), start);
+    }
+
+    private void moved(AlertChanged changed) {
+        var change = changed.transition();
+        var alert = store.alert(changed.alert()).orElseThrow();
+        var folded = store.lock(alert.caseId());
+        var level = change.level() == null ? alert.level() : change.level();
+        var clearedAt = change.level() == null ? change.at() : null;
+        store.changeAlert(changed.alert(), level, change.value(), change.worst(), clearedAt);
+        var name = guards.byId(changed.guard()).name();
+        var words =
+                switch (change.kind()) {
+                    case ROSE -> "rose to " + level.word() + ": " + sentence(changed);
+                    case EASED -> "eased to " + level.word() + ": " + sentence(changed);
+                    case CLEARED, RAISED -> "\"%s\" has cleared".formatted(name);
+                };
+        store.addEntry(folded.id(), change.at(), null, "alert", words, null);
+        if (folded.settled()) {
+            if (level == Severity.CRITICAL && change.kind() == app.morvet.core.alert.Transition.Kind.ROSE) {
+                reopen(folded, change.at(), "it rose to critical after it was settled");
+            }
+            return;
+        }
+        wakeIfWorse(folded, level, change.at());
+        measure(folded);
+        switch (change.kind()) {
+            case ROSE -> events.publishEvent(new CaseTurnedCritical(folded.id(), change.at()));
+            case CLEARED -> {
+                if (store.alerts(folded.id()).stream().noneMatch(CaseAlert::up))
+                    events.publishEvent(new CaseOver(folded.id(), change.at()));
+            }
+            case RAISED, EASED -> {
+                // nobody needs to be told
+            }
+        }
+    }
+
+    private void reopen(WorkCase settled, Instant at, String why) {
+        store.change(settled, WorkCase.Standing.fresh());
+        store.markSettling(settled.id(), false);
+        store.addEntry(settled.id(), at, null, "reopened", "The case is open again: " + why, null);
+        var severity = measure(store.lock(settled.id()));
+        if (severity == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(settled.id(), at));
+        live.changed("cases");
+        live.changed("now");
+    }
+
+    /** Quiet was agreed on for what was known; what is worse than that speaks again. */
+    private void wakeIfWorse(WorkCase folded, Severity level, Instant at) {
+        if (folded.standing().quietUntil() == null || !level.worseThan(folded.severity())) return;
+        store.change(folded, folded.standing().quietUntil(null));
+        store.addEntry(folded.id(), at, null, "woke", "Quiet has ended: it became " + level.word(), null);
+    }
+
+    /** Brings the case's figures and words up to its alerts; gives back its severity. */
+    private Severity measure(WorkCase folded) {
+        var alerts = store.alerts(folded.id());
+        var up = alerts.stream().filter(CaseAlert::up).toList();
+        var severity =
+                up.stream().map(CaseAlert::level).max(Comparator.naturalOrder()).orElse(folded.severity());
+        var overSince = up.isEmpty()
+                ? alerts.stream()
+                        .map(CaseAlert::clearedAt)
+                        .filter(java.util.Objects::nonNull)
+                        .max(Comparator.naturalOrder())
+                        .orElse(null)
+                : null;
+        var span =
+                messages.span(folded.component(), folded.firstSeen(), overSince == null ? farAhead(folded) : overSince);
+        var first = span.first() == null ? folded.firstSeen() : span.first();
+        var last = span.last() == null ? folded.lastSeen() : span.last();
+        store.measure(
+                folded.id(), severity, headline(folded, alerts, up, severity), first, last, span.failures(), overSince);
+        return severity;
+    }
+
+    private String headline(WorkCase folded, List<CaseAlert> alerts, List<CaseAlert> up, Severity severity) {
+        var component = estate.interfaceOf(folded.component()).name();
+        return up.stream()
+                .filter(alert -> alert.level() == severity)
+                .min(Comparator.comparing(CaseAlert::raisedAt))
+                .map(alert -> Headline.of(guards.byId(alert.guard()).rule(), component, alert.level(), alert.value()))
+                .orElseGet(() -> Headline.over(
+                        component,
+                        alerts.stream().mapToDouble(CaseAlert::worst).max().orElse(0)));
+    }
+
+    private String sentence(AlertChanged changed) {
+        var change = changed.transition();
+        var component = estate.interfaceOf(changed.component()).name();
+        return Headline.of(guards.byId(changed.guard()).rule(), component, level(change.level()), change.value());
+    }
+
+    private static Severity level(@Nullable Severity level) {
+        return level == null ? Severity.WARNING : level;
+    }
+
+    /** Later than any failure that can be stored for the case: events may be a few minutes ahead of the clock. */
+    private static Instant farAhead(WorkCase folded) {
+        return folded.openedAt().plus(java.time.Duration.ofDays(3650));
+    }
+}

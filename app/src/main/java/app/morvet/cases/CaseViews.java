@@ -1,0 +1,329 @@
+package app.morvet.cases;
+
+import app.morvet.access.People;
+import app.morvet.access.Person;
+import app.morvet.core.alert.Severity;
+import app.morvet.core.cases.CaseState;
+import app.morvet.core.cases.ResponseTime;
+import app.morvet.core.cases.SettleReason;
+import app.morvet.core.cases.Urgency;
+import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.Limits;
+import app.morvet.estate.Estate;
+import app.morvet.guards.Guards;
+import app.morvet.messages.MessageId;
+import app.morvet.messages.MessageStore;
+import app.morvet.page.FixNotes;
+import app.morvet.page.Times;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Cases in the shape that pages want them. */
+@Component
+class CaseViews {
+    private static final int MESSAGES_SHOWN = 12;
+
+    /** The lists of cases, by the name that stands in the address. */
+    enum Show {
+        OPEN("Open"),
+        MINE("Mine"),
+        RETURNED("Returned"),
+        QUIET("Quiet"),
+        SETTLED("Settled");
+
+        private final String words;
+
+        Show(String words) {
+            this.words = words;
+        }
+
+        public String words() {
+            return words;
+        }
+
+        public String key() {
+            return name().toLowerCase(java.util.Locale.ROOT);
+        }
+
+        static Show of(String key) {
+            for (var show : values()) if (show.key().equals(key)) return show;
+            return OPEN;
+        }
+    }
+
+    /**
+     * A row of the list.
+     *
+     * @param mark    relief mark
+     * @param urgency the sum, and {@code parts} what it is made of
+     * @param place   where it goes on: application, tier, owning team
+     */
+    record Row(
+            long id,
+            String mark,
+            String severity,
+            String headline,
+            String state,
+            String who,
+            String place,
+            int urgency,
+            String parts,
+            String seen,
+            boolean over,
+            String returnReason,
+            String quiet,
+            int version) {}
+
+    record AlertView(
+            long alert,
+            String guardName,
+            long guardId,
+            String sentence,
+            String mark,
+            String level,
+            String value,
+            String worst,
+            String raised,
+            String cleared,
+            String limits) {}
+
+    record EntryView(String at, String who, String words, String kind) {}
+
+    record MessageView(String id, String at, String businessKey, String step, String firstLine) {}
+
+    record FixView(String guardName, String html) {}
+
+    record Dossier(
+            Row row,
+            String application,
+            int tier,
+            String environment,
+            String owner,
+            String interfaceName,
+            String interfaceKey,
+            String opened,
+            String firstSeen,
+            String lastSeen,
+            long failures,
+            String respondBy,
+            boolean late,
+            String overSince,
+            boolean settled,
+            String settledAs,
+            List<AlertView> alerts,
+            List<FixView> fixes,
+            List<MessageView> messages,
+            List<EntryView> log,
+            List<DossierPart.Part> parts) {}
+
+    private final CaseStore store;
+    private final Estate estate;
+    private final Guards guards;
+    private final People people;
+    private final MessageStore messages;
+    private final Times times;
+    private final FixNotes fixNotes;
+    private final List<DossierPart> dossierParts;
+
+    CaseViews(
+            CaseStore store,
+            Estate estate,
+            Guards guards,
+            People people,
+            MessageStore messages,
+            Times times,
+            FixNotes fixNotes,
+            List<DossierPart> dossierParts) {
+        this.store = store;
+        this.estate = estate;
+        this.guards = guards;
+        this.people = people;
+        this.messages = messages;
+        this.times = times;
+        this.fixNotes = fixNotes;
+        this.dossierParts = dossierParts;
+    }
+
+    /** Open cases as a list wants them, the most urgent first, then the oldest. */
+    List<Row> open(Show show, Person reader, @Nullable Severity only) {
+        var now = times.now();
+        var names = names();
+        return store.open().stream()
+                .filter(one -> switch (show) {
+                    case MINE -> Long.valueOf(reader.id()).equals(one.standing().takenBy());
+                    case RETURNED -> one.standing().returned();
+                    case QUIET -> isQuiet(one, now);
+                    case OPEN, SETTLED -> !isQuiet(one, now);
+                })
+                .filter(one -> only == null || (one.severity() == only && one.overSince() == null))
+                .map(one -> row(one, now, names))
+                .sorted(Comparator.comparing(Row::urgency).reversed().thenComparing(Row::id))
+                .toList();
+    }
+
+    List<WorkCase> settled(Instant before, long beforeId, int size) {
+        return store.settled(before, beforeId, size);
+    }
+
+    List<Row> rows(List<WorkCase> cases) {
+        var now = times.now();
+        var names = names();
+        return cases.stream().map(one -> row(one, now, names)).toList();
+    }
+
+    static boolean isQuiet(WorkCase one, Instant now) {
+        var until = one.standing().quietUntil();
+        return until != null && until.isAfter(now);
+    }
+
+    private Map<Long, String> names() {
+        return people.all().stream().collect(Collectors.toMap(Person::id, Person::name));
+    }
+
+    private Row row(WorkCase one, Instant now, Map<Long, String> names) {
+        var subject = estate.interfaceOf(one.component());
+        var application = estate.applicationOf(subject);
+        var facts = facts(one, estate.tierOf(subject), now);
+        var urgency = Urgency.of(facts);
+        var standing = one.standing();
+        var taker = standing.takenBy();
+        var place = application
+                .map(found -> found.name() + " · tier " + found.tier().number())
+                .orElse("not assigned");
+        boolean over = one.overSince() != null;
+        return new Row(
+                one.id(),
+                one.settled()
+                        ? "steady"
+                        : isQuiet(one, now)
+                                ? "held"
+                                : over ? "steady" : one.severity().word(),
+                one.severity().word(),
+                one.headline(),
+                standing.state().words(),
+                taker == null ? "" : Objects.requireNonNullElse(names.get(taker), ""),
+                place,
+                one.settled() ? 0 : urgency.total(),
+                one.settled() ? "" : urgency.words(facts),
+                one.settled() ? times.of(standing.settledAt()) : times.of(one.lastSeen()),
+                over,
+                standing.returnReason(),
+                isQuiet(one, now) ? times.of(standing.quietUntil()) : "",
+                one.version());
+    }
+
+    private static Urgency.Facts facts(WorkCase one, app.morvet.core.estate.Tier tier, Instant now) {
+        boolean untaken = one.state() == CaseState.NEW && one.standing().takenBy() == null;
+        return new Urgency.Facts(
+                one.severity(),
+                one.overSince() != null,
+                tier,
+                one.failures(),
+                1,
+                untaken ? Duration.between(one.openedAt(), now) : Duration.ZERO,
+                one.standing().returned());
+    }
+
+    Dossier dossier(WorkCase one) {
+        var now = times.now();
+        var names = names();
+        var subject = estate.interfaceOf(one.component());
+        var application = estate.applicationOf(subject);
+        var alerts = store.alerts(one.id());
+        var respondBy = one.openedAt().plus(ResponseTime.of(one.severity(), estate.tierOf(subject)));
+        var standing = one.standing();
+        var reason = standing.settleReason();
+        boolean waiting = one.state() == CaseState.NEW && standing.takenBy() == null;
+        return new Dossier(
+                row(one, now, names),
+                application.map(Estate.Application::name).orElse("not assigned"),
+                estate.tierOf(subject).number(),
+                application.map(Estate.Application::environment).orElse(""),
+                estate.ownerOf(subject).map(Estate.Team::name).orElse("nobody yet"),
+                subject.name(),
+                subject.key(),
+                times.of(one.openedAt()),
+                times.of(one.firstSeen()),
+                times.of(one.lastSeen()),
+                one.failures(),
+                waiting ? times.of(respondBy) : "",
+                waiting && respondBy.isBefore(now),
+                times.of(one.overSince()),
+                one.settled(),
+                reason == null ? "" : reason.words() + ", " + times.of(standing.settledAt()),
+                alerts.stream().map(this::alertView).toList(),
+                alerts.stream()
+                        .map(CaseAlert::guard)
+                        .distinct()
+                        .map(guards::byId)
+                        .filter(guard -> !guard.fixNote().isBlank())
+                        .map(guard -> new FixView(guard.name(), fixNotes.html(guard.fixNote())))
+                        .toList(),
+                failed(one),
+                store.entries(one.id()).stream()
+                        .map(entry -> entryView(entry, names))
+                        .toList(),
+                dossierParts.stream()
+                        .map(part -> part.of(one))
+                        .flatMap(java.util.Optional::stream)
+                        .toList());
+    }
+
+    /** The span in which a case's failures lie. */
+    static Instant end(WorkCase one) {
+        return one.overSince() != null ? one.overSince() : one.lastSeen();
+    }
+
+    private List<MessageView> failed(WorkCase one) {
+        return messages.page(one.component(), one.firstSeen(), end(one), MessageId.NEWEST, MESSAGES_SHOWN).stream()
+                .map(line -> new MessageView(
+                        line.id().toString(), times.of(line.at()), line.businessKey(), line.step(), line.firstLine()))
+                .toList();
+    }
+
+    private AlertView alertView(CaseAlert alert) {
+        var guard = guards.byId(alert.guard());
+        var limits =
+                switch (guard.rule()) {
+                    case LimitGuard limit -> limit.limits();
+                };
+        return new AlertView(
+                alert.alert(),
+                guard.name(),
+                guard.id(),
+                guards.sentence(guard),
+                alert.up() ? alert.level().word() : "steady",
+                alert.level().word(),
+                Limits.number(alert.value()),
+                Limits.number(alert.worst()),
+                times.of(alert.raisedAt()),
+                times.of(alert.clearedAt()),
+                words(limits));
+    }
+
+    private static String words(Limits limits) {
+        var warning = limits.of(Severity.WARNING).map(limit -> "warning above " + Limits.number(limit));
+        var critical = limits.of(Severity.CRITICAL).map(limit -> "critical above " + Limits.number(limit));
+        return java.util.stream.Stream.of(warning, critical)
+                .flatMap(java.util.Optional::stream)
+                .collect(Collectors.joining(", "));
+    }
+
+    private EntryView entryView(CaseStore.Entry entry, Map<Long, String> names) {
+        var person = entry.person();
+        var who = person == null ? "Morvet" : Objects.requireNonNullElse(names.get(person), "Somebody");
+        return new EntryView(times.of(entry.at()), who, entry.words(), entry.kind());
+    }
+
+    /** The reasons for settling, for the form. */
+    static List<SettleReason> reasons() {
+        return List.of(SettleReason.values());
+    }
+}

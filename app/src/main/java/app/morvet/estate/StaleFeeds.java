@@ -1,0 +1,35 @@
+package app.morvet.estate;
+
+import app.morvet.page.NowSource;
+import app.morvet.page.Times;
+import java.util.List;
+import org.springframework.stereotype.Component;
+
+/** Says on the now line which feeds have been silent for longer than they promised. */
+@Component
+class StaleFeeds implements NowSource {
+    private static final int CADENCES_MISSED = 3;
+
+    private final Estate estate;
+    private final Times times;
+
+    StaleFeeds(Estate estate, Times times) {
+        this.estate = estate;
+        this.times = times;
+    }
+
+    @Override
+    public List<NowItem> now() {
+        var now = times.now();
+        return estate.feeds().stream()
+                .filter(feed -> {
+                    var heard = feed.lastHeard();
+                    return heard != null
+                            && heard.plus(feed.cadence().multipliedBy(CADENCES_MISSED))
+                                    .isBefore(now);
+                })
+                .map(feed ->
+                        new NowItem("nodata", feed.name() + " silent since " + times.of(feed.lastHeard()), "/messages"))
+                .toList();
+    }
+}

@@ -1,0 +1,233 @@
+package app.morvet.handoffs;
+
+import app.morvet.access.Person;
+import app.morvet.base.Errands;
+import app.morvet.base.MorvetSettings;
+import app.morvet.cases.CaseBook;
+import app.morvet.cases.WorkCase;
+import app.morvet.core.handoff.HandoffState;
+import app.morvet.core.handoff.TicketReading;
+import app.morvet.core.handoff.TicketTemplate;
+import app.morvet.estate.Estate;
+import app.morvet.messages.MessageStore;
+import app.morvet.page.Live;
+import app.morvet.page.Times;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.UUID;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Hands cases off: puts the ticket on its way in the transaction of the act, and takes in what the desk says of it. */
+@Service
+class HandoffDesk {
+    static final String SENDING = "handoff-sending";
+    static final String FOLLOWING = "handoff-following";
+
+    /** What a template may name. */
+    static final Set<String> VARIABLES = Set.of(
+            "title",
+            "story",
+            "team",
+            "teamKey",
+            "application",
+            "tier",
+            "interface",
+            "severity",
+            "failures",
+            "first",
+            "last",
+            "samples",
+            "case",
+            "link",
+            "callback",
+            "key",
+            "by");
+
+    private static final int SAMPLE_LENGTH = 4000;
+
+    private final HandoffStore store;
+    private final CaseBook cases;
+    private final Estate estate;
+    private final MessageStore messages;
+    private final Errands errands;
+    private final MorvetSettings settings;
+    private final Live live;
+    private final Times times;
+
+    HandoffDesk(
+            HandoffStore store,
+            CaseBook cases,
+            Estate estate,
+            MessageStore messages,
+            Errands errands,
+            MorvetSettings settings,
+            Live live,
+            Times times) {
+        this.store = store;
+        this.cases = cases;
+        this.estate = estate;
+        this.messages = messages;
+        this.errands = errands;
+        this.settings = settings;
+        this.live = live;
+        this.times = times;
+    }
+
+    /** What happened, in words, to begin the form with. */
+    String story(WorkCase one) {
+        var subject = estate.interfaceOf(one.component());
+        var samples = samples(one);
+        var text = new StringBuilder(one.headline())
+                .append(".\n\n")
+                .append(one.failures())
+                .append(one.failures() == 1 ? " message" : " messages")
+                .append(" failed on ")
+                .append(subject.name())
+                .append(", first ")
+                .append(times.exact(one.firstSeen()))
+                .append(", last ")
+                .append(times.exact(one.lastSeen()))
+                .append(" (")
+                .append(times.zoneName())
+                .append(").");
+        if (!samples.isEmpty()) {
+            var last = samples.getLast().line();
+            text.append("\n\nThe latest: ")
+                    .append(last.businessKey())
+                    .append(" at step \"")
+                    .append(last.step())
+                    .append("\": ")
+                    .append(last.firstLine());
+        }
+        return text.toString();
+    }
+
+    List<MessageStore.Whole> samples(WorkCase one) {
+        var end = one.overSince() == null ? one.lastSeen() : one.overSince();
+        return messages.samples(one.component(), one.firstSeen(), end);
+    }
+
+    /** Hands a case off to a team. All of it is stored, or none. */
+    @Transactional
+    public void handOff(WorkCase one, int version, Estate.Team team, String title, String story, Person by) {
+        var desk = store.connections().stream()
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException(
+                        "No ticket desk is connected. An admin connects one under Setup."));
+        var id = UUID.randomUUID();
+        var now = times.now();
+        var body = TicketTemplate.parse(desk.template(), VARIABLES).fill(values(one, desk, team, title, story, by, id));
+        cases.handOff(one.id(), version, by, team.name(), now);
+        store.add(new Handoff(
+                id,
+                one.id(),
+                team.id(),
+                desk.id(),
+                title,
+                story,
+                body,
+                HandoffState.QUEUED,
+                "",
+                "",
+                now,
+                by.id(),
+                now,
+                null,
+                now,
+                0,
+                ""));
+        errands.at(now, SENDING, id.toString());
+        told();
+    }
+
+    private Map<String, Object> values(
+            WorkCase one, DeskConnection desk, Estate.Team team, String title, String story, Person by, UUID id) {
+        var subject = estate.interfaceOf(one.component());
+        var values = new LinkedHashMap<String, Object>();
+        values.put("title", title);
+        values.put("story", story);
+        values.put("team", team.name());
+        values.put("teamKey", team.key());
+        values.put(
+                "application",
+                estate.applicationOf(subject).map(Estate.Application::name).orElse("not assigned"));
+        values.put("tier", estate.tierOf(subject).number());
+        values.put("interface", subject.name());
+        values.put("severity", one.severity().word());
+        values.put("failures", one.failures());
+        values.put("first", one.firstSeen().toString());
+        values.put("last", one.lastSeen().toString());
+        values.put("samples", sampleValues(one));
+        values.put("case", one.id());
+        values.put("link", settings.link("/cases/" + one.id()));
+        values.put("callback", settings.link("/api/v1/tickets/" + desk.key()));
+        values.put("key", id.toString());
+        values.put("by", by.name());
+        return values;
+    }
+
+    private List<Map<String, Object>> sampleValues(WorkCase one) {
+        var list = new ArrayList<Map<String, Object>>();
+        for (var sample : samples(one)) {
+            var line = sample.line();
+            var value = new LinkedHashMap<String, Object>();
+            value.put("at", line.at().toString());
+            value.put("businessKey", line.businessKey());
+            value.put("step", line.step());
+            value.put("error", cut(line.error()));
+            value.put("attributes", sample.attributes());
+            value.put("payload", cut(sample.payload()));
+            list.add(value);
+        }
+        return list;
+    }
+
+    private static String cut(String text) {
+        return text.length() <= SAMPLE_LENGTH ? text : text.substring(0, SAMPLE_LENGTH) + "…";
+    }
+
+    /** Takes in what the desk says of a ticket. Saying the same again changes nothing. */
+    @Transactional
+    public void told(UUID id, TicketReading.Ticket ticket, Instant at) {
+        var handoff = store.lock(id);
+        boolean first = handoff.ticket().isEmpty();
+        if (!first && handoff.state() == ticket.state()) {
+            store.lookWorked(id);
+            return;
+        }
+        store.moved(id, ticket.state(), ticket.number(), ticket.reason(), at);
+        var team = estate.team(handoff.team()).map(Estate.Team::name).orElse("The team");
+        if (first)
+            cases.log(handoff.caseId(), "ticket", "The desk made ticket " + ticket.number() + " for " + team, at);
+        switch (ticket.state()) {
+            case ACCEPTED -> cases.log(handoff.caseId(), "ticket", team + " accepted ticket " + ticket.number(), at);
+            case DONE -> cases.log(handoff.caseId(), "ticket", team + " finished ticket " + ticket.number(), at);
+            case RETURNED -> cases.returned(handoff.caseId(), team, ticket.reason(), at);
+            case SENT, QUEUED, GIVEN_UP -> {
+                // nothing that the log does not say already
+            }
+        }
+        told();
+    }
+
+    /** Sends one that was given up, or is waiting, right away. */
+    @Transactional
+    public void again(UUID id, Instant at) {
+        var handoff = store.lock(id);
+        if (handoff.state() != HandoffState.QUEUED && handoff.state() != HandoffState.GIVEN_UP) return;
+        store.again(id, at);
+        errands.at(at, SENDING, id.toString());
+        told();
+    }
+
+    private void told() {
+        live.changed("handoffs");
+        live.changed("cases");
+        live.changed("now");
+    }
+}

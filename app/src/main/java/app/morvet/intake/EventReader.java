@@ -1,0 +1,144 @@
+package app.morvet.intake;
+
+import app.morvet.core.messages.EventTimes;
+import app.morvet.core.messages.FailedMessage;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.time.format.DateTimeParseException;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * Reads one CloudEvents 1.0 event about messages. Says of a bad one which attribute is wrong and how it should be.
+ *
+ * <p>Two types are known: {@value #FAILED}, one failed message, and {@value #DELIVERED}, how many were delivered in a
+ * span. The {@code subject} is the key of the interface.
+ */
+final class EventReader {
+    static final String FAILED = "app.morvet.message.failed";
+    static final String DELIVERED = "app.morvet.messages.delivered";
+
+    private static final Duration LONGEST_SPAN = Duration.ofDays(1);
+
+    /** What an event says, before its interface is looked up. */
+    sealed interface Told {
+        String id();
+
+        String subject();
+    }
+
+    record ToldFailed(String id, String subject, FailedMessage message) implements Told {}
+
+    record ToldCarried(String id, String subject, Instant from, Instant to, int delivered) implements Told {}
+
+    /** Why an event is refused, in words for its sender. */
+    static final class Refused extends Exception {
+        private static final long serialVersionUID = 1;
+
+        Refused(String reason) {
+            super(reason);
+        }
+    }
+
+    private EventReader() {}
+
+    static Told read(JsonNode event, Instant now) throws Refused {
+        if (!event.isObject()) throw new Refused("an event must be a JSON object");
+        var version = text(event, "specversion");
+        if (!"1.0".equals(version)) throw new Refused("specversion must be \"1.0\", was \"" + version + "\"");
+        var id = name(event, "id", 200);
+        name(event, "source", 400);
+        var subject = name(event, "subject", 200);
+        var at = time(event, "time");
+        var refusal = EventTimes.refusal(at, now);
+        if (refusal.isPresent()) throw new Refused(refusal.get());
+        var data = event.get("data");
+        if (data == null || !data.isObject()) throw new Refused("data is missing or not a JSON object");
+        try {
+            return switch (text(event, "type")) {
+                case FAILED -> new ToldFailed(id, subject, failed(data, at));
+                case DELIVERED -> carried(id, subject, data, at);
+                case String other ->
+                    throw new Refused(
+                            "type \"%s\" is not known; known are %s and %s".formatted(other, FAILED, DELIVERED));
+            };
+        } catch (IllegalArgumentException bad) {
+            throw new Refused("data: " + bad.getMessage());
+        }
+    }
+
+    private static FailedMessage failed(JsonNode data, Instant at) throws Refused {
+        return new FailedMessage(
+                at,
+                optional(data, "businessKey"),
+                optional(data, "step"),
+                optional(data, "error"),
+                attributes(data.get("attributes")),
+                optional(data, "payloadType"),
+                optional(data, "payload"));
+    }
+
+    private static ToldCarried carried(String id, String subject, JsonNode data, Instant to) throws Refused {
+        var from = time(data, "from");
+        if (!from.isBefore(to) || Duration.between(from, to).compareTo(LONGEST_SPAN) > 0) {
+            throw new Refused("data.from must lie before time, by at most 24 h");
+        }
+        var count = data.get("delivered");
+        if (count == null || !count.isInt() || count.intValue() < 0) {
+            throw new Refused("data.delivered must be a whole number, 0 or more");
+        }
+        return new ToldCarried(id, subject, from, to, count.intValue());
+    }
+
+    private static Map<String, String> attributes(@Nullable JsonNode node) throws Refused {
+        var attributes = new LinkedHashMap<String, String>();
+        if (node == null || node.isNull()) return attributes;
+        if (!node.isObject()) throw new Refused("data.attributes must be an object of texts");
+        for (var entry : node.properties()) {
+            if (entry.getValue().isContainer())
+                throw new Refused("data.attributes." + entry.getKey() + " must be a text or a number");
+            attributes.put(clean(entry.getKey()), clean(entry.getValue().asString()));
+        }
+        return attributes;
+    }
+
+    private static String text(JsonNode node, String name) {
+        var value = node.get(name);
+        return value != null && value.isString() ? clean(value.stringValue()) : "";
+    }
+
+    private static String optional(JsonNode data, String name) throws Refused {
+        var value = data.get(name);
+        if (value == null || value.isNull()) return "";
+        if (!value.isString()) throw new Refused("data." + name + " must be a text");
+        return clean(value.stringValue());
+    }
+
+    /** A text that must be there, is not blank, and is of a bearable length. */
+    private static String name(JsonNode event, String name, int most) throws Refused {
+        var value = text(event, name);
+        if (value.isBlank()) throw new Refused(name + " is missing");
+        if (value.length() > most)
+            throw new Refused("%s is too long: at most %d characters, were %d".formatted(name, most, value.length()));
+        return value;
+    }
+
+    private static Instant time(JsonNode node, String name) throws Refused {
+        var value = text(node, name);
+        if (value.isEmpty()) throw new Refused(name + " is missing");
+        try {
+            return OffsetDateTime.parse(value).toInstant();
+        } catch (DateTimeParseException bad) {
+            throw new Refused("%s must be a time as in RFC 3339, such as 2026-11-24T06:42:00Z, was \"%s\""
+                    .formatted(name, value));
+        }
+    }
+
+    /** PostgreSQL keeps no NUL in a text; a mark stands in its place, so that it is seen and nothing is lost silently. */
+    private static String clean(String text) {
+        return text.indexOf('\0') < 0 ? text : text.replace('\0', '\uFFFD');
+    }
+}

@@ -1,0 +1,117 @@
+package app.morvet.intake;
+
+import app.morvet.estate.Estate;
+import app.morvet.page.Live;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.support.TransactionTemplate;
+import tools.jackson.databind.JsonNode;
+
+/** Judges a batch item by item and stores what is good and what is refused in one transaction. */
+@Service
+class Intake {
+    /**
+     * @param index  place in the batch, from 0
+     * @param id     the event's id where it has one
+     * @param reason what is wrong with it, and how it should be
+     */
+    record Rejected(int index, String id, String reason) {}
+
+    /** @param accepted how many are stored, counting those that were stored before */
+    record Outcome(int accepted, List<Rejected> rejected) {}
+
+    private static final int LONGEST_KEPT = 16_384;
+
+    private final Estate estate;
+    private final RejectStore rejects;
+    private final ApplicationEventPublisher events;
+    private final TransactionTemplate transaction;
+    private final Live live;
+    private final Clock clock;
+
+    Intake(
+            Estate estate,
+            RejectStore rejects,
+            ApplicationEventPublisher events,
+            TransactionTemplate transaction,
+            Live live,
+            Clock clock) {
+        this.estate = estate;
+        this.rejects = rejects;
+        this.events = events;
+        this.transaction = transaction;
+        this.live = live;
+        this.clock = clock;
+    }
+
+    Outcome take(long feed, List<JsonNode> batch) {
+        var now = clock.instant();
+        var told = new ArrayList<EventReader.Told>(batch.size());
+        var rejected = new ArrayList<Rejected>();
+        for (int index = 0; index < batch.size(); index++) {
+            var event = batch.get(index);
+            try {
+                told.add(EventReader.read(event, now));
+            } catch (EventReader.Refused refused) {
+                rejected.add(new Rejected(index, event.path("id").asString(""), String.valueOf(refused.getMessage())));
+            }
+        }
+        var arrived = arrived(feed, told);
+        estate.heard(feed);
+        transaction.executeWithoutResult(status -> {
+            events.publishEvent(arrived);
+            rejects.keep(
+                    feed,
+                    now,
+                    rejected,
+                    rejected.stream()
+                            .map(bad -> cut(batch.get(bad.index()).toString()))
+                            .toList());
+            if (!rejected.isEmpty()) live.changed("now");
+        });
+        return new Outcome(told.size(), rejected);
+    }
+
+    private MessagesArrived arrived(long feed, List<EventReader.Told> told) {
+        var components = components(told);
+        var failed = new ArrayList<MessagesArrived.Failed>();
+        var carried = new ArrayList<MessagesArrived.Carried>();
+        for (var one : told) {
+            long component = components.get(one.subject());
+            switch (one) {
+                case EventReader.ToldFailed(var id, var subject, var message) ->
+                    failed.add(new MessagesArrived.Failed(id, component, message));
+                case EventReader.ToldCarried(var id, var subject, var from, var to, var delivered) ->
+                    carried.add(new MessagesArrived.Carried(id, component, from, to, delivered));
+            }
+        }
+        return new MessagesArrived(feed, failed, carried);
+    }
+
+    /** The interfaces by key; unknown ones are registered and wait to be assigned. */
+    private Map<String, Long> components(List<EventReader.Told> told) {
+        var ids = new HashMap<String, Long>();
+        var unknown = new HashSet<String>();
+        for (var one : told) {
+            if (ids.containsKey(one.subject())) continue;
+            estate.byKey(one.subject())
+                    .ifPresentOrElse(known -> ids.put(one.subject(), known.id()), () -> unknown.add(one.subject()));
+        }
+        if (!unknown.isEmpty()) {
+            estate.register(unknown);
+            unknown.forEach(key -> ids.put(key, estate.byKey(key).orElseThrow().id()));
+        }
+        return ids;
+    }
+
+    private static String cut(String body) {
+        var clean = body.replace("\\u0000", "\uFFFD").replace('\0', '\uFFFD');
+        return clean.length() <= LONGEST_KEPT ? clean : clean.substring(0, LONGEST_KEPT) + "…";
+    }
+}

@@ -1,0 +1,28 @@
+package app.morvet.intake;
+
+import app.morvet.core.messages.FailedMessage;
+import java.time.Instant;
+import java.util.List;
+
+/**
+ * Events about messages were judged good. Published inside the transaction that acknowledges them.
+ *
+ * @param feed    the feed that sent them
+ * @param failed  failed messages
+ * @param carried counts of delivered ones
+ */
+public record MessagesArrived(long feed, List<Failed> failed, List<Carried> carried) {
+
+    /**
+     * @param eventId   the sender's id of the event; the same id at the same time counts once
+     * @param component id of the interface
+     */
+    public record Failed(String eventId, long component, FailedMessage message) {}
+
+    /**
+     * @param from      start of the span, included
+     * @param to        end of the span, not included
+     * @param delivered how many were delivered in it, 0 or more
+     */
+    public record Carried(String eventId, long component, Instant from, Instant to, int delivered) {}
+}

@@ -1,0 +1,69 @@
+package app.morvet.page;
+
+import jakarta.servlet.http.HttpServletRequest;
+import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.springframework.security.core.Authentication;
+import org.springframework.security.core.GrantedAuthority;
+import org.springframework.web.bind.annotation.ControllerAdvice;
+import org.springframework.web.bind.annotation.CookieValue;
+import org.springframework.web.bind.annotation.ModelAttribute;
+
+/** What the frame of every whole page needs. A fragment fetched by htmx has no frame and asks for none of it. */
+@ControllerAdvice(annotations = org.springframework.stereotype.Controller.class)
+class PageAdvice {
+    /** The places that are there, with their number in the order of the work; the number is their key. */
+    private static final List<Place> PLACES = List.of(
+            new Place("2", "Cases", "/cases"),
+            new Place("3", "Messages", "/messages"),
+            new Place("7", "Guards", "/guards"),
+            new Place("9", "Handoffs", "/handoffs"));
+
+    record Place(String key, String name, String path) {}
+
+    private final NowLine nowLine;
+
+    PageAdvice(NowLine nowLine) {
+        this.nowLine = nowLine;
+    }
+
+    @ModelAttribute("places")
+    List<Place> places() {
+        return PLACES;
+    }
+
+    @ModelAttribute("me")
+    String me(@Nullable Authentication who) {
+        return who == null ? "" : who.getName();
+    }
+
+    @ModelAttribute("rights")
+    List<String> rights(@Nullable Authentication who) {
+        return who == null
+                ? List.of()
+                : who.getAuthorities().stream()
+                        .map(GrantedAuthority::getAuthority)
+                        .filter(Objects::nonNull)
+                        .toList();
+    }
+
+    @ModelAttribute("path")
+    String path(HttpServletRequest request) {
+        return request.getRequestURI();
+    }
+
+    @ModelAttribute("paper")
+    String paper(@CookieValue(name = "paper", defaultValue = "system") String paper) {
+        return paper.matches("light|dark") ? paper : "system";
+    }
+
+    @ModelAttribute("nowItems")
+    List<NowSource.NowItem> nowItems(HttpServletRequest request) {
+        boolean framed = "GET".equals(request.getMethod())
+                && request.getHeader("HX-Request") == null
+                && !request.getRequestURI().equals("/login")
+                && !request.getRequestURI().equals("/live");
+        return framed ? nowLine.items() : List.of();
+    }
+}

@@ -1,0 +1,70 @@
+package app.morvet.search;
+
+import app.morvet.cases.CaseBook;
+import app.morvet.estate.Estate;
+import app.morvet.messages.MessageStore;
+import app.morvet.page.Times;
+import java.util.List;
+import java.util.Locale;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+
+/** Finds cases by number or words, interfaces by name, and failed messages by their business key. */
+@Controller
+class SearchController {
+    private static final int MOST = 20;
+
+    record Hit(String link, String words, String beside) {}
+
+    private final CaseBook cases;
+    private final Estate estate;
+    private final MessageStore messages;
+    private final Times times;
+
+    SearchController(CaseBook cases, Estate estate, MessageStore messages, Times times) {
+        this.cases = cases;
+        this.estate = estate;
+        this.messages = messages;
+        this.times = times;
+    }
+
+    @GetMapping("/search")
+    String search(@RequestParam(defaultValue = "") String q, Model model) {
+        var words = q.strip();
+        boolean blank = words.isEmpty() || words.length() > 200;
+        model.addAttribute("q", words);
+        model.addAttribute(
+                "cases",
+                blank
+                        ? List.of()
+                        : cases.search(words, MOST).stream()
+                                .map(one -> new Hit(
+                                        "/cases/" + one.id(),
+                                        one.headline(),
+                                        one.state().words() + " · " + times.of(one.openedAt())))
+                                .toList());
+        model.addAttribute(
+                "interfaces",
+                blank
+                        ? List.of()
+                        : estate.interfaces().stream()
+                                .filter(one ->
+                                        one.name().toLowerCase(Locale.ROOT).contains(words.toLowerCase(Locale.ROOT)))
+                                .limit(MOST)
+                                .map(one -> new Hit("/messages?interface=" + one.key(), one.name(), ""))
+                                .toList());
+        model.addAttribute(
+                "messages",
+                blank
+                        ? List.of()
+                        : messages.byKey(words, MOST).stream()
+                                .map(line -> new Hit(
+                                        "/messages?message=" + line.id(),
+                                        line.businessKey(),
+                                        times.of(line.at()) + " · " + line.firstLine()))
+                                .toList());
+        return "search";
+    }
+}

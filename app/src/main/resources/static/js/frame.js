@@ -1,0 +1,48 @@
+// The frame of the page: the clock, the paper, and what happens when the session or the server is gone.
+const cookie = (name) => document.cookie.split("; ").find((part) => part.startsWith(name + "="))?.slice(name.length + 1);
+
+function tick() {
+  const clock = document.querySelector("[data-clock]");
+  if (!clock) return;
+  const offset = Number(clock.dataset.clock) - Date.now();
+  const words = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: clock.dataset.zone });
+  const show = () => {
+    const now = document.querySelector("[data-clock]");
+    if (now) now.textContent = words.format(new Date(Date.now() + offset));
+  };
+  setInterval(show, 5000);
+}
+
+function paper() {
+  document.addEventListener("click", (event) => {
+    if (!event.target.closest("[data-paper-next]")) return;
+    const root = document.documentElement;
+    const next = { system: "light", light: "dark", dark: "system" }[root.dataset.paper];
+    root.dataset.paper = next;
+    document.cookie = `paper=${next}; path=/; max-age=31536000; samesite=lax`;
+    event.target.closest("[data-paper-next]").textContent = `Paper: ${next}`;
+    document.dispatchEvent(new Event("paper"));
+  });
+}
+
+export function notice(id) {
+  document.getElementById(id)?.removeAttribute("hidden");
+}
+
+export function startFrame() {
+  tick();
+  paper();
+  document.body.addEventListener("htmx:configRequest", (event) => {
+    const token = cookie("XSRF-TOKEN");
+    if (token) event.detail.headers["X-XSRF-TOKEN"] = decodeURIComponent(token);
+  });
+  document.body.addEventListener("htmx:responseError", (event) => {
+    const status = event.detail.xhr.status;
+    notice(status === 401 || status === 403 ? "logged-out" : "went-wrong");
+  });
+  document.body.addEventListener("htmx:sendError", () => notice("no-answer"));
+  document.addEventListener("click", (event) => {
+    const bar = event.target.closest("[data-close]")?.closest(".notice-bar");
+    if (bar) bar.hidden = true;
+  });
+}

@@ -1,0 +1,112 @@
+// One stream names what has changed; each part of the page that cares fetches itself again and is changed in place.
+// A part says what it cares for with data-live="topic topic" and where it comes from with data-live-src.
+import { Idiomorph } from "/vendor/idiomorph/idiomorph.esm.js";
+import { notice } from "./frame.js";
+
+const WORKING_FOR = 8000;
+let lastTouch = 0;
+
+/** The reader points at, or goes through, the list: rows must not move under them. */
+function working(part) {
+  const recent = Date.now() - lastTouch < WORKING_FOR;
+  return recent && (part.matches(":hover") || part.contains(document.activeElement));
+}
+
+const keep = {
+  // What the reader has opened, typed or is looking at stays; the server does not know of it.
+  beforeNodeMorphed: (old) => !(old instanceof Element && (old.matches("[data-keep]") || old === document.activeElement)),
+  beforeAttributeUpdated: (name, node) => !(name === "open" && node.matches("details")),
+};
+
+function morph(part, fresh) {
+  Idiomorph.morph(part, fresh, { morphStyle: "outerHTML", callbacks: keep });
+  const now = document.getElementById(part.id);
+  if (!now) return;
+  window.htmx.process(now);
+  markCurrent();
+  document.dispatchEvent(new CustomEvent("fresh", { detail: now }));
+}
+
+function morphHeld(part, fresh) {
+  const rows = new Map([...fresh.querySelectorAll("li[id]")].map((row) => [row.id, row]));
+  for (const row of part.querySelectorAll("li[id]")) {
+    const next = rows.get(row.id);
+    row.classList.toggle("row-gone", !next);
+    if (next) Idiomorph.morph(row, next, { morphStyle: "outerHTML", callbacks: keep });
+    rows.delete(row.id);
+  }
+  part.querySelector(".newcomers")?.remove();
+  if (rows.size > 0) {
+    const button = document.createElement("button");
+    button.className = "newcomers";
+    button.type = "button";
+    button.textContent = `${rows.size} new`;
+    button.addEventListener("click", () => refresh(part, true));
+    part.prepend(button);
+  }
+  window.htmx.process(part);
+  markCurrent();
+}
+
+async function refresh(part, atOnce) {
+  const answer = await fetch(part.dataset.liveSrc, { headers: { "HX-Request": "true", "HX-Target": part.id } }).catch(() => null);
+  if (answer?.status === 401) return notice("logged-out");
+  if (!answer?.ok) return;
+  const fresh = new DOMParser().parseFromString(await answer.text(), "text/html").getElementById(part.id);
+  const still = document.getElementById(part.id);
+  if (!fresh || !still || still.dataset.liveSrc !== part.dataset.liveSrc) return;
+  if (!atOnce && part.hasAttribute("data-live-hold") && working(part)) morphHeld(still, fresh);
+  else morph(still, fresh);
+}
+
+/** Many changes in a moment are one refresh, and one that is under way is followed by one more at the most. */
+const wanted = new Map();
+function soon(part) {
+  const id = part.id;
+  if (wanted.has(id)) return wanted.set(id, true);
+  wanted.set(id, false);
+  refresh(part, false).finally(() => {
+    setTimeout(() => {
+      const again = wanted.get(id);
+      wanted.delete(id);
+      const now = document.getElementById(id);
+      if (again && now) soon(now);
+    }, 400);
+  });
+}
+
+function changed(topic) {
+  for (const part of document.querySelectorAll("[data-live]")) {
+    if (part.dataset.live.split(" ").includes(topic)) soon(part);
+  }
+  document.dispatchEvent(new CustomEvent("changed", { detail: topic }));
+}
+
+export function markCurrent() {
+  for (const link of document.querySelectorAll(".row-link")) {
+    if (new URL(link.href).pathname === location.pathname && !link.dataset.plain) link.setAttribute("aria-current", "true");
+    else if (!link.dataset.plain) link.removeAttribute("aria-current");
+  }
+}
+
+export function startLive() {
+  if (!document.querySelector("[data-live]")) return;
+  for (const touch of ["pointermove", "keydown"]) document.addEventListener(touch, () => (lastTouch = Date.now()), { passive: true });
+  document.addEventListener("htmx:pushedIntoHistory", markCurrent);
+  document.addEventListener("htmx:afterSwap", markCurrent);
+  const stream = new EventSource("/live");
+  let lost = false;
+  stream.addEventListener("changed", (event) => changed(event.data));
+  stream.addEventListener("hello", () => {
+    // Whatever was missed while the stream was away is fetched now.
+    if (lost) document.querySelectorAll("[data-live]").forEach(soon);
+    lost = false;
+    document.getElementById("no-answer")?.setAttribute("hidden", "");
+  });
+  stream.addEventListener("error", () => {
+    lost = true;
+    if (stream.readyState === EventSource.CLOSED) notice("logged-out");
+    else setTimeout(() => lost && notice("no-answer"), 5000);
+  });
+  window.addEventListener("pagehide", () => stream.close());
+}

@@ -1,0 +1,12 @@
+// Starts what every page has. Each module stands alone and looks only for its own marks in the page.
+import { startLive } from "./live.js";
+import { startKeys } from "./keys.js";
+import { startCurves } from "./curves.js";
+import { startForms } from "./forms.js";
+import { startFrame } from "./frame.js";
+
+startFrame();
+startForms();
+startKeys();
+startCurves();
+startLive();
