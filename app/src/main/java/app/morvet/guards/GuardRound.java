@@ -18,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
+import java.util.function.Consumer;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.ApplicationEventPublisher;
@@ -108,6 +109,20 @@ public class GuardRound implements SmartLifecycle {
         }
     }
 
+    /**
+     * Goes through past time step by step, as live evaluation would have; only while no rounds are running.
+     *
+     * @param then told of each step when it is done
+     */
+    public void goThrough(Instant from, Instant to, Duration step, Consumer<Instant> then) {
+        if (running) throw new IllegalStateException("rounds are running");
+        warmUp(from.minus(WARM));
+        for (var now = from; !now.isAfter(to); now = now.plus(step)) {
+            round(now);
+            then.accept(now);
+        }
+    }
+
     @Override
     public boolean isRunning() {
         return running;
@@ -118,7 +133,7 @@ public class GuardRound implements SmartLifecycle {
         while (running) {
             try {
                 if (!warm) {
-                    warmUp();
+                    warmUp(clock.instant().minus(WARM));
                     warm = true;
                 }
                 waitForReadings();
@@ -134,12 +149,12 @@ public class GuardRound implements SmartLifecycle {
         }
     }
 
-    private void warmUp() {
+    private void warmUp(Instant since) {
         states.clear();
         states.putAll(store.states());
         rings.clear();
         arrived.clear();
-        messages.failuresSince(clock.instant().minus(WARM)).forEach(this::take);
+        messages.failuresSince(since).forEach(this::take);
     }
 
     private void waitForReadings() throws InterruptedException {

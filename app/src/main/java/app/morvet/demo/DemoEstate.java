@@ -1,0 +1,198 @@
+package app.morvet.demo;
+
+import app.morvet.access.IntakeKeys;
+import app.morvet.access.People;
+import app.morvet.access.Role;
+import app.morvet.base.MorvetSettings;
+import app.morvet.core.guard.Clearing;
+import app.morvet.core.guard.CountWindow;
+import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.Limits;
+import app.morvet.core.guard.Watched;
+import app.morvet.estate.Estate;
+import app.morvet.guards.Guards;
+import app.morvet.handoffs.DeskSetup;
+import java.time.Duration;
+import java.util.HashMap;
+import java.util.Map;
+import org.springframework.context.annotation.Profile;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Sundrava Ferries as an admin would have set it up: people, teams, applications, guards, the feed and the desk. */
+@Component
+@Profile("demo")
+class DemoEstate {
+    private static final String HARBOUR_NOTE =
+            """
+            1. Open one of the failed messages and look at `harbour` in its payload.
+            2. If the code is new, Freight Systems must add it to the harbour list: hand the case off.
+            3. If it is mistyped in the sailing plan, correct it there and have the manifest sent again.
+
+            The harbour authority accepts manifests until **30 minutes before arrival**.
+            """;
+    private static final String ANY_NOTE =
+            """
+            1. Read the error of the latest message: it says at which step the hub stopped.
+            2. *Connection refused*, *too late* or *certificate*: the partner's side. Check with them before anything else.
+            3. *Payload* or *duplicate key*: the sender's side. Hand the case off to the team that owns the interface.
+
+            Messages stay at the hub and can be sent again once the cause is mended.
+            """;
+    private static final String TEMPLATE =
+            """
+            {
+              "summary": "{{title}}",
+              "description": "{{story}}\\n\\nTier {{tier}}, {{severity}}, {{failures}} failed between {{first}} and {{last}}.",
+              "group": "{{teamKey}}",
+              "caller": "{{by}}",
+              "link": "{{link}}",
+              "callback": "{{callback}}",
+              "failures": "{{failures}}",
+              "evidence": "{{samples}}"
+            }
+            """;
+
+    private final People people;
+    private final Estate estate;
+    private final Guards guards;
+    private final IntakeKeys keys;
+    private final DeskSetup desks;
+    private final MorvetSettings settings;
+    private final DemoSettings demo;
+
+    DemoEstate(
+            People people,
+            Estate estate,
+            Guards guards,
+            IntakeKeys keys,
+            DeskSetup desks,
+            MorvetSettings settings,
+            DemoSettings demo) {
+        this.people = people;
+        this.estate = estate;
+        this.guards = guards;
+        this.keys = keys;
+        this.desks = desks;
+        this.settings = settings;
+        this.demo = demo;
+    }
+
+    /** Sets everything up where nothing is there yet. */
+    @Transactional
+    public void setUp() {
+        if (!people.all().isEmpty()) return;
+        addPeople();
+        var applications = addApplications(addTeams());
+        addInterfaces(applications);
+        addGuards();
+        long hub = estate.addFeed("hub", "Integration hub", Duration.ofMinutes(1));
+        keys.add("integration hub", hub, demo.key());
+        desks.connect(
+                "desk",
+                "Service desk",
+                demo.desk(),
+                "/desk/api/tickets",
+                "/desk/api/tickets/{{ticket}}",
+                "/desk/tickets/{{ticket}}",
+                "Authorization: Bearer " + demo.deskToken(),
+                TEMPLATE,
+                "$.ticket.number",
+                "$.ticket.status",
+                "$.ticket.resolution.text",
+                "open = sent\naccepted = accepted\nreturned = returned\ndone = done",
+                demo.deskSecret(),
+                10);
+    }
+
+    /** Passwords are told by the start command; this is a demo and nothing in it is worth guarding. */
+    private void addPeople() {
+        people.add("analyst", "Annika Ruuth", Role.ANALYST, "ferry-analyst");
+        people.add("analyst2", "Pia Lumme", Role.ANALYST, "ferry-analyst");
+        people.add("lead", "Joel Varis", Role.LEAD, "ferry-lead");
+        people.add("admin", "Mirva Kesti", Role.ADMIN, "ferry-admin");
+    }
+
+    private Map<String, Long> addTeams() {
+        var teams = new HashMap<String, Long>();
+        for (var name : new String[] {
+            "Bookings & Fares",
+            "Freight Systems",
+            "Finance Systems",
+            "Crew Systems",
+            "Integration",
+            "Platform",
+            "Vendor Liaison"
+        }) {
+            var key = name.toLowerCase(java.util.Locale.ROOT).replaceAll("[^a-z]+", "-");
+            teams.put(key, estate.addTeam(key, name, key + "@sundrava.example"));
+        }
+        return teams;
+    }
+
+    private Map<String, Long> addApplications(Map<String, Long> teams) {
+        var applications = new HashMap<String, Long>();
+        for (var line :
+                """
+                passenger-booking  | Passenger Booking | 1 | bookings-fares
+                freight-manifests  | Freight Manifests | 1 | freight-systems
+                integration-hub    | Integration Hub   | 1 | integration
+                sailing-planner    | Sailing Planner   | 1 | integration
+                settlement-ledger  | Settlement Ledger | 2 | finance-systems
+                crew-rostering     | Crew Rostering    | 2 | crew-systems
+                departure-displays | Departure Displays| 2 | platform
+                fuel-stores        | Fuel & Stores     | 3 | freight-systems
+                sailing-archive    | Sailing Archive   | 3 | platform
+                report-warehouse   | Report Warehouse  | 3 | finance-systems
+                """
+                        .lines()
+                        .toList()) {
+            var part = line.split("\\|");
+            long team = teams.get(part[3].strip());
+            applications.put(
+                    part[0].strip(),
+                    estate.addApplication(part[0].strip(), part[1].strip(), Integer.parseInt(part[2].strip()), team));
+        }
+        return applications;
+    }
+
+    private void addInterfaces(Map<String, Long> applications) {
+        for (var line :
+                """
+                manifest-to-harbour-authority | Manifest to harbour authority | freight-manifests
+                booking-settlement            | Booking settlement            | settlement-ledger
+                bunker-delivery-notes         | Bunker delivery notes         | fuel-stores
+                crew-hours-to-payroll         | Crew hours to payroll         | crew-rostering
+                departures-to-displays        | Departures to displays        | departure-displays
+                customer-updates              | Customer updates              | passenger-booking
+                sea-state-readings-in         | Sea-state readings in         | sailing-planner
+                """
+                        .lines()
+                        .toList()) {
+            var part = line.split("\\|");
+            estate.addInterface(part[0].strip(), part[1].strip(), applications.get(part[2].strip()));
+        }
+    }
+
+    private void addGuards() {
+        var day = new LimitGuard(
+                new CountWindow.SinceMidnight(settings.zone()),
+                Limits.of(10, 100),
+                new Clearing(0.9, Duration.ofMinutes(5)));
+        guards.set("Failed since midnight", new Watched.EveryInterface(), day, ANY_NOTE);
+        var burst = new LimitGuard(
+                new CountWindow.Sliding(Duration.ofMinutes(15)),
+                Limits.of(20, 60),
+                new Clearing(0.5, Duration.ofMinutes(5)));
+        guards.set("Failing in a burst", new Watched.EveryInterface(), burst, "");
+        var manifests = new LimitGuard(
+                new CountWindow.Sliding(Duration.ofMinutes(30)),
+                Limits.of(5, 30),
+                new Clearing(0.5, Duration.ofMinutes(10)));
+        guards.set(
+                "Manifests held up",
+                new Watched.OneInterface("manifest-to-harbour-authority"),
+                manifests,
+                HARBOUR_NOTE);
+    }
+}

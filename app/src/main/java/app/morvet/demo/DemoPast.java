@@ -1,0 +1,155 @@
+package app.morvet.demo;
+
+import app.morvet.access.People;
+import app.morvet.access.Person;
+import app.morvet.access.Role;
+import app.morvet.cases.CaseBook;
+import app.morvet.cases.WorkCase;
+import app.morvet.core.cases.CaseState;
+import app.morvet.core.cases.SettleReason;
+import app.morvet.guards.GuardRound;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.List;
+import java.util.PriorityQueue;
+import java.util.SplittableRandom;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.boot.ApplicationArguments;
+import org.springframework.boot.ApplicationRunner;
+import org.springframework.boot.health.contributor.Health;
+import org.springframework.boot.health.contributor.HealthIndicator;
+import org.springframework.context.annotation.Profile;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * The first start of the demo: waits until the hub has reported its past, then goes through it with the guards as they
+ * run live, and has the demo's people take and settle what came of it. From then on all is live.
+ */
+@Component("demoPast")
+@Profile("demo")
+class DemoPast implements ApplicationRunner, HealthIndicator {
+    private static final Logger log = LoggerFactory.getLogger(DemoPast.class);
+    private static final Duration STEP = Duration.ofMinutes(5);
+    private static final List<SettleReason> REASONS = List.of(
+            SettleReason.MENDED,
+            SettleReason.MENDED,
+            SettleReason.MENDED,
+            SettleReason.PASSED,
+            SettleReason.PASSED,
+            SettleReason.FALSE_CALL,
+            SettleReason.PLANNED);
+
+    /** Something that a person will do. */
+    private record Intent(Instant at, long caseId, boolean settles) {}
+
+    private final DemoEstate estate;
+    private final DemoStore store;
+    private final GuardRound round;
+    private final CaseBook cases;
+    private final People people;
+    private final TransactionTemplate transaction;
+    private final Clock clock;
+    private final SplittableRandom random = new SplittableRandom(7);
+    private final PriorityQueue<Intent> intents = new PriorityQueue<>(Comparator.comparing(Intent::at));
+    private volatile boolean ready;
+    private long lastSeenCase;
+
+    DemoPast(
+            DemoEstate estate,
+            DemoStore store,
+            GuardRound round,
+            CaseBook cases,
+            People people,
+            TransactionTemplate transaction,
+            Clock clock) {
+        this.estate = estate;
+        this.store = store;
+        this.round = round;
+        this.cases = cases;
+        this.people = people;
+        this.transaction = transaction;
+        this.clock = clock;
+    }
+
+    @Override
+    public void run(ApplicationArguments arguments) {
+        if (store.pastIsMade()) {
+            ready = true;
+            return;
+        }
+        round.stop();
+        estate.setUp();
+        Thread.ofPlatform().name("demo-past").daemon().start(this::waitAndMake);
+    }
+
+    @Override
+    public Health health() {
+        return ready
+                ? Health.up().build()
+                : Health.outOfService().withDetail("past", "is being made").build();
+    }
+
+    private void waitAndMake() {
+        try {
+            while (!store.reportedTo().isAfter(clock.instant().minus(Duration.ofMinutes(3)))) Thread.sleep(300);
+            transaction.executeWithoutResult(status -> make());
+        } catch (InterruptedException stop) {
+            return;
+        } catch (RuntimeException failed) {
+            log.error("the past of the demo could not be made", failed);
+        }
+        round.start();
+        ready = true;
+    }
+
+    private void make() {
+        var now = clock.instant();
+        round.goThrough(
+                store.firstFailure().minusSeconds(60), now.minus(Duration.ofSeconds(30)), STEP, this::peopleWork);
+        store.pastIsMade(now);
+        log.info("the past of the demo is made");
+    }
+
+    /** What people would have done by an instant. They leave alone what opened within the last hours. */
+    private void peopleWork(Instant now) {
+        for (var fresh : store.casesAfter(lastSeenCase)) {
+            lastSeenCase = fresh;
+            intents.add(new Intent(now.plus(minutes(3, 25)), fresh, false));
+        }
+        for (var reopened : store.untakenCases(now.minus(Duration.ofHours(2)))) {
+            if (intents.stream().noneMatch(intent -> intent.caseId() == reopened))
+                intents.add(new Intent(now, reopened, false));
+        }
+        var live = clock.instant().minus(Duration.ofMinutes(100));
+        while (!intents.isEmpty() && !intents.peek().at().isAfter(now)) {
+            var intent = intents.poll();
+            if (intent.at().isBefore(live)) cases.find(intent.caseId()).ifPresent(one -> work(one, intent));
+        }
+    }
+
+    private void work(WorkCase one, Intent intent) {
+        var analysts = people.all().stream()
+                .filter(person -> person.role() == Role.ANALYST)
+                .toList();
+        if (!intent.settles()) {
+            if (one.state() != CaseState.NEW) return;
+            cases.take(one.id(), one.version(), analysts.get(random.nextInt(analysts.size())), intent.at());
+            intents.add(new Intent(intent.at().plus(minutes(45, 240)), one.id(), true));
+        } else if (!one.settled()) {
+            var taker = one.standing().takenBy();
+            Person by = analysts.stream()
+                    .filter(person -> Long.valueOf(person.id()).equals(taker))
+                    .findFirst()
+                    .orElse(analysts.getFirst());
+            cases.settle(one.id(), one.version(), by, REASONS.get(random.nextInt(REASONS.size())), "", intent.at());
+        }
+    }
+
+    private Duration minutes(int from, int to) {
+        return Duration.ofMinutes(random.nextInt(from, to));
+    }
+}

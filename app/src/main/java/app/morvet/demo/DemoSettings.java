@@ -1,0 +1,14 @@
+package app.morvet.demo;
+
+import org.springframework.boot.context.properties.ConfigurationProperties;
+
+/**
+ * What the start command says about the stand-ins.
+ *
+ * @param key        the intake key of the integration hub
+ * @param desk       where the ticket desk answers
+ * @param deskToken  what the desk wants to see
+ * @param deskSecret what the desk's call-backs bear
+ */
+@ConfigurationProperties("morvet.demo")
+record DemoSettings(String key, String desk, String deskToken, String deskSecret) {}

@@ -1,0 +1,68 @@
+package app.morvet.demo;
+
+import app.morvet.base.Stamp;
+import java.time.Instant;
+import java.util.List;
+import java.util.Objects;
+import org.springframework.context.annotation.Profile;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** What making the demo's past asks of the store. */
+@Repository
+@Profile("demo")
+class DemoStore {
+    private static final String MADE = "demo past made";
+
+    private final JdbcClient jdbc;
+
+    DemoStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    boolean pastIsMade() {
+        return jdbc.sql("select exists (select 1 from audit_entry where what = :what)")
+                .param("what", MADE)
+                .query(Boolean.class)
+                .single();
+    }
+
+    /** From here on it is there; the mails of the past were sent then, and are not sent again. */
+    void pastIsMade(Instant now) {
+        jdbc.sql("insert into audit_entry (at, what, subject) values (:now, :what, 'demo')")
+                .param("now", Stamp.of(now))
+                .param("what", MADE)
+                .update();
+        jdbc.sql("update delivery set state = 'SENT', sent_at = made_at, next_try = null where made_at < :now")
+                .param("now", Stamp.of(now))
+                .update();
+    }
+
+    Instant reportedTo() {
+        return single("select coalesce(max(to_at), 'epoch') from carried_count");
+    }
+
+    Instant firstFailure() {
+        return single("select coalesce(min(at), now()) from failed_message");
+    }
+
+    private Instant single(String sql) {
+        return Objects.requireNonNull(jdbc.sql(sql)
+                .query((row, number) -> row.getTimestamp(1).toInstant())
+                .single());
+    }
+
+    List<Long> casesAfter(long id) {
+        return jdbc.sql("select id from work_case where id > :id order by id")
+                .param("id", id)
+                .query(Long.class)
+                .list();
+    }
+
+    List<Long> untakenCases(Instant openedBefore) {
+        return jdbc.sql("select id from work_case where state = 'NEW' and opened_at < :before order by id")
+                .param("before", Stamp.of(openedBefore))
+                .query(Long.class)
+                .list();
+    }
+}

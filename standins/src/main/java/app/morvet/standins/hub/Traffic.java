@@ -1,0 +1,156 @@
+package app.morvet.standins.hub;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.SplittableRandom;
+import java.util.random.RandomGenerator;
+
+/**
+ * Makes traffic from a seed: the same minute of the same interface gives the same messages, whether it is asked for as
+ * past or as present.
+ */
+final class Traffic {
+    static final ZoneId ZONE = ZoneId.of("Europe/Helsinki");
+
+    /** Even a healthy interface loses one in so many. */
+    private static final double STRAY = 1 / 9000.0;
+
+    /** @param id the same for the same message, however often it is made */
+    record Failed(String id, Carrier carrier, Instant at, Fault fault, Payloads.Payload payload, String error) {}
+
+    /** @param delivered how many got through */
+    record Minute(int delivered, List<Failed> failed) {}
+
+    private final long seed;
+
+    Traffic(long seed) {
+        this.seed = seed;
+    }
+
+    /**
+     * What an interface carries in the part of a minute that lies in {@code [from, to)}.
+     *
+     * @param minute   start of the minute
+     * @param episodes when it is broken
+     */
+    Minute carry(Carrier carrier, Instant minute, Instant from, Instant to, List<Episode> episodes) {
+        var random = new SplittableRandom(
+                seed ^ carrier.key().hashCode() * 0x9E3779B97F4A7C15L ^ minute.getEpochSecond() * 0xBF58476D1CE4E5B9L);
+        int messages = poisson(carrier.rate(minute.atZone(ZONE)), random);
+        int delivered = 0;
+        var failed = new ArrayList<Failed>();
+        for (int i = 0; i < messages; i++) {
+            // Every draw is made for every message, so that leaving some out does not change the others.
+            var at = minute.plusMillis(random.nextInt(60_000));
+            double luck = random.nextDouble();
+            long own = random.nextLong();
+            if (at.isBefore(from) || !at.isBefore(to)) continue;
+            var fault = fault(carrier, at, luck, episodes);
+            if (fault == null) delivered++;
+            else
+                failed.add(fail(
+                        "m:" + carrier.key() + ":" + minute.getEpochSecond() + ":" + i,
+                        carrier,
+                        at,
+                        fault,
+                        new SplittableRandom(own)));
+        }
+        failed.sort(java.util.Comparator.comparing(Failed::at));
+        return new Minute(delivered, failed);
+    }
+
+    private static @org.jspecify.annotations.Nullable Fault fault(
+            Carrier carrier, Instant at, double luck, List<Episode> episodes) {
+        for (var episode : episodes) {
+            if (episode.carrier().equals(carrier.key()) && episode.covers(at) && luck < episode.share())
+                return episode.fault();
+        }
+        return luck > 1 - STRAY ? Fault.TIMED_OUT : null;
+    }
+
+    static Failed fail(String id, Carrier carrier, Instant at, Fault fault, RandomGenerator random) {
+        var payload = Payloads.of(carrier, at, random);
+        if (fault == Fault.MALFORMED_PAYLOAD) {
+            payload = new Payloads.Payload(
+                    payload.businessKey(),
+                    payload.type(),
+                    payload.text().substring(0, payload.text().length() * 2 / 3));
+        } else if (fault == Fault.HARBOUR_UNKNOWN) {
+            payload = new Payloads.Payload(
+                    payload.businessKey(),
+                    payload.type(),
+                    payload.text().replaceFirst("<harbour>[A-Z]+<", "<harbour>FIXQV<"));
+        }
+        return new Failed(id, carrier, at, fault, payload, fault.error(payload.businessKey(), random));
+    }
+
+    /** Knuth's method; good for the small means that there are here. */
+    private static int poisson(double mean, RandomGenerator random) {
+        double limit = Math.exp(-mean);
+        double product = random.nextDouble();
+        int count = 0;
+        while (product > limit) {
+            product *= random.nextDouble();
+            count++;
+        }
+        return count;
+    }
+
+    /**
+     * The trouble of the past: some on most days, of every kind, and a few hours before the first start what the shift
+     * that takes over finds open.
+     */
+    List<Episode> past(Instant start, Duration length) {
+        var random = new SplittableRandom(seed);
+        var episodes = new ArrayList<Episode>();
+        for (long day = length.toDays(); day > 0; day--) {
+            int troubles = random.nextInt(3);
+            for (int i = 0; i < troubles; i++) {
+                var carrier = Carrier.ALL.get(random.nextInt(Carrier.ALL.size()));
+                var fault = faultFor(carrier, random);
+                var from = start.minus(Duration.ofDays(day)).plus(Duration.ofMinutes(random.nextInt(18 * 60)));
+                episodes.add(new Episode(
+                        carrier.key(),
+                        fault,
+                        from,
+                        from.plus(Duration.ofMinutes(15 + random.nextInt(90))),
+                        0.15 + random.nextDouble() * 0.8));
+            }
+        }
+        episodes.add(new Episode(
+                "crew-hours-to-payroll",
+                Fault.CERTIFICATE_EXPIRED,
+                start.minus(Duration.ofMinutes(205)),
+                start.minus(Duration.ofMinutes(150)),
+                1));
+        episodes.add(new Episode(
+                "customer-updates",
+                Fault.DUPLICATE_KEY,
+                start.minus(Duration.ofMinutes(75)),
+                start.minus(Duration.ofMinutes(52)),
+                0.5));
+        episodes.add(new Episode(
+                "booking-settlement",
+                Fault.CONNECTION_REFUSED,
+                start.minus(Duration.ofMinutes(38)),
+                start.minus(Duration.ofMinutes(30)),
+                0.7));
+        episodes.add(new Episode(
+                "manifest-to-harbour-authority",
+                Fault.HARBOUR_UNKNOWN,
+                start.minus(Duration.ofMinutes(34)),
+                start.minus(Duration.ofMinutes(4)),
+                0.9));
+        return episodes;
+    }
+
+    private static Fault faultFor(Carrier carrier, RandomGenerator random) {
+        while (true) {
+            var fault = Fault.values()[random.nextInt(Fault.values().length)];
+            if (fault != Fault.HARBOUR_UNKNOWN || carrier.key().startsWith("manifest")) return fault;
+        }
+    }
+}

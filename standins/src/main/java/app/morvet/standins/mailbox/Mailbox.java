@@ -1,0 +1,86 @@
+package app.morvet.standins.mailbox;
+
+import app.morvet.standins.StandInSettings;
+import com.icegreen.greenmail.configuration.GreenMailConfiguration;
+import com.icegreen.greenmail.util.GreenMail;
+import com.icegreen.greenmail.util.GreenMailUtil;
+import com.icegreen.greenmail.util.ServerSetup;
+import jakarta.annotation.PreDestroy;
+import jakarta.mail.MessagingException;
+import jakarta.mail.internet.MimeMessage;
+import java.util.ArrayList;
+import java.util.Date;
+import java.util.List;
+import org.springframework.stereotype.Component;
+
+/** A mail server that takes every mail and delivers none further; it can be switched off. */
+@Component
+class Mailbox {
+    record Mail(String to, String subject, String sent, String text) {}
+
+    private final ServerSetup setup;
+    /** What came in before the server was last switched off. */
+    private final List<Mail> earlier = new ArrayList<>();
+
+    private GreenMail server;
+    private boolean on;
+
+    Mailbox(StandInSettings settings) {
+        this.setup = new ServerSetup(settings.smtpPort(), "127.0.0.1", ServerSetup.PROTOCOL_SMTP);
+        this.server = fresh();
+        this.server.start();
+        this.on = true;
+    }
+
+    private GreenMail fresh() {
+        return new GreenMail(setup)
+                .withConfiguration(GreenMailConfiguration.aConfig().withDisabledAuthentication());
+    }
+
+    synchronized boolean on() {
+        return on;
+    }
+
+    synchronized void turn(boolean wanted) {
+        if (wanted == on) return;
+        if (wanted) {
+            server = fresh();
+            server.start();
+        } else {
+            earlier.addAll(received());
+            server.stop();
+        }
+        on = wanted;
+    }
+
+    /** The latest first. */
+    synchronized List<Mail> mails() {
+        var mails = new ArrayList<>(earlier);
+        if (on) mails.addAll(received());
+        return mails.reversed();
+    }
+
+    private List<Mail> received() {
+        var mails = new ArrayList<Mail>();
+        for (var message : server.getReceivedMessages()) mails.add(mail(message));
+        return mails;
+    }
+
+    private static Mail mail(MimeMessage message) {
+        try {
+            Date sent = message.getSentDate();
+            return new Mail(
+                    GreenMailUtil.getAddressList(message.getAllRecipients()),
+                    message.getSubject(),
+                    sent == null ? "" : sent.toInstant().toString(),
+                    String.valueOf(message.getContent()));
+        } catch (MessagingException | java.io.IOException unreadable) {
+            return new Mail("", "unreadable mail", "", String.valueOf(unreadable.getMessage()));
+        }
+    }
+
+    @PreDestroy
+    synchronized void close() {
+        if (on) server.stop();
+    }
+}
