@@ -48,7 +48,7 @@ function draw(element, curve) {
     cursor: { sync: { key: sync.key }, drag: { x: true, y: false }, points: { size: 6 } },
     scales: { y: { range: () => range(charts.get(element)?.curve ?? curve) } },
     axes: [
-      { ...axis, space: 70, values: (_, splits) => splits.map((at) => new Intl.DateTimeFormat("en-GB", hours).format(new Date(at * 1000))) },
+      { ...axis, space: 70, size: 26, values: (_, splits) => splits.map((at) => new Intl.DateTimeFormat("en-GB", hours).format(new Date(at * 1000))) },
       { ...axis, size: 46, incrs: [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10000, 50000, 100000] },
     ],
     series,
@@ -74,7 +74,7 @@ function loadAll() {
     chart.destroy();
     charts.delete(element);
   }
-  for (const element of document.querySelectorAll("[data-curve]")) if (!charts.has(element)) load(element);
+  for (const element of document.querySelectorAll("[data-curve]")) if (!charts.has(element) && element.checkVisibility()) load(element);
 }
 
 function move(element, by) {
@@ -88,6 +88,7 @@ export function startCurves() {
   loadAll();
   document.addEventListener("htmx:afterSettle", loadAll);
   document.addEventListener("fresh", loadAll);
+  document.addEventListener("toggle", loadAll, true);
   document.addEventListener("changed", (event) => {
     if (event.detail === "cases") for (const element of charts.keys()) if (element.isConnected) load(element);
   });

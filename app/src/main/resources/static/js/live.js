@@ -14,7 +14,7 @@ function working(part) {
 
 const keep = {
   // What the reader has opened, typed or is looking at stays; the server does not know of it.
-  beforeNodeMorphed: (old) => !(old instanceof Element && (old.matches("[data-keep]") || old === document.activeElement)),
+  beforeNodeMorphed: (old) => !(old instanceof Element && (old.matches("[data-keep]") || (old === document.activeElement && old.matches("input, textarea, select")))),
   beforeAttributeUpdated: (name, node) => !(name === "open" && node.matches("details")),
 };
 

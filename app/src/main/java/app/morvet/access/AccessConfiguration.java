@@ -28,7 +28,7 @@ class AccessConfiguration {
     /** Machines: each controller there checks its own key or secret; there is no session and no cookie to steal. */
     @Bean
     @Order(1)
-    SecurityFilterChain machines(HttpSecurity http) throws Exception {
+    SecurityFilterChain machinePaths(HttpSecurity http) throws Exception {
         return http.securityMatcher("/api/**", "/actuator/health")
                 .authorizeHttpRequests(paths -> paths.anyRequest().permitAll())
                 .csrf(csrf -> csrf.disable())
@@ -40,7 +40,7 @@ class AccessConfiguration {
 
     @Bean
     @Order(2)
-    SecurityFilterChain people(HttpSecurity http, LogIn logIn) throws Exception {
+    SecurityFilterChain peoplePaths(HttpSecurity http, LogIn logIn) throws Exception {
         return http.authenticationProvider(logIn)
                 .authorizeHttpRequests(paths -> paths.requestMatchers(
                                 "/login",

@@ -14,13 +14,16 @@ import javax.sql.DataSource;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.context.annotation.Primary;
 import org.springframework.context.event.EventListener;
 import org.springframework.jdbc.datasource.TransactionAwareDataSourceProxy;
 
 /** db-scheduler, so set up that work is put down in the running transaction and a dead node's work goes on in seconds. */
 @Configuration
 class SchedulerConfiguration {
+    /** For putting work down; the scheduler is a client as well, but of its own transactions. */
     @Bean
+    @Primary
     SchedulerClient schedulerClient(DataSource dataSource) {
         return SchedulerClient.Builder.create(new TransactionAwareDataSourceProxy(dataSource))
                 .build();

@@ -24,6 +24,7 @@ import org.springframework.stereotype.Component;
 @Component
 class CaseFolding {
     private final CaseStore store;
+    private final TellingOrder tellingOrder;
     private final Guards guards;
     private final Estate estate;
     private final MessageStore messages;
@@ -32,12 +33,14 @@ class CaseFolding {
 
     CaseFolding(
             CaseStore store,
+            TellingOrder tellingOrder,
             Guards guards,
             Estate estate,
             MessageStore messages,
             Live live,
             ApplicationEventPublisher events) {
         this.store = store;
+        this.tellingOrder = tellingOrder;
         this.guards = guards;
         this.estate = estate;
         this.messages = messages;
@@ -159,7 +162,7 @@ class CaseFolding {
 
     /** Brings the case's figures and words up to its alerts; gives back its severity. */
     private Severity measure(WorkCase folded) {
-        var alerts = store.alerts(folded.id());
+        var alerts = tellingOrder.of(store.alerts(folded.id()));
         var up = alerts.stream().filter(CaseAlert::up).toList();
         var severity =
                 up.stream().map(CaseAlert::level).max(Comparator.naturalOrder()).orElse(folded.severity());
@@ -174,16 +177,15 @@ class CaseFolding {
                 messages.span(folded.component(), folded.firstSeen(), overSince == null ? farAhead(folded) : overSince);
         var first = span.first() == null ? folded.firstSeen() : span.first();
         var last = span.last() == null ? folded.lastSeen() : span.last();
-        store.measure(
-                folded.id(), severity, headline(folded, alerts, up, severity), first, last, span.failures(), overSince);
+        store.measure(folded.id(), severity, headline(folded, alerts), first, last, span.failures(), overSince);
         return severity;
     }
 
-    private String headline(WorkCase folded, List<CaseAlert> alerts, List<CaseAlert> up, Severity severity) {
+    private String headline(WorkCase folded, List<CaseAlert> alerts) {
         var component = estate.interfaceOf(folded.component()).name();
-        return up.stream()
-                .filter(alert -> alert.level() == severity)
-                .min(Comparator.comparing(CaseAlert::raisedAt))
+        return alerts.stream()
+                .filter(CaseAlert::up)
+                .findFirst()
                 .map(alert -> Headline.of(guards.byId(alert.guard()).rule(), component, alert.level(), alert.value()))
                 .orElseGet(() -> Headline.over(
                         component,

@@ -125,6 +125,7 @@ class CaseViews {
 
     private final CaseStore store;
     private final Estate estate;
+    private final TellingOrder tellingOrder;
     private final Guards guards;
     private final People people;
     private final MessageStore messages;
@@ -135,6 +136,7 @@ class CaseViews {
     CaseViews(
             CaseStore store,
             Estate estate,
+            TellingOrder tellingOrder,
             Guards guards,
             People people,
             MessageStore messages,
@@ -143,6 +145,7 @@ class CaseViews {
             List<DossierPart> dossierParts) {
         this.store = store;
         this.estate = estate;
+        this.tellingOrder = tellingOrder;
         this.guards = guards;
         this.people = people;
         this.messages = messages;
@@ -236,7 +239,7 @@ class CaseViews {
         var names = names();
         var subject = estate.interfaceOf(one.component());
         var application = estate.applicationOf(subject);
-        var alerts = store.alerts(one.id());
+        var alerts = tellingOrder.of(store.alerts(one.id()));
         var respondBy = one.openedAt().plus(ResponseTime.of(one.severity(), estate.tierOf(subject)));
         var standing = one.standing();
         var reason = standing.settleReason();

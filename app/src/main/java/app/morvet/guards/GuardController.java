@@ -136,6 +136,7 @@ class GuardController {
     private String form(long id, GuardForm form, Map<String, String> errors, Model model) {
         fillList(model);
         model.addAttribute("id", id);
+        model.addAttribute("title", id == 0 ? "New guard" : form.name());
         model.addAttribute("form", form);
         model.addAttribute("errors", errors);
         model.addAttribute("applications", estate.applications());

@@ -118,9 +118,13 @@ public class GuardRound implements SmartLifecycle {
         if (running) throw new IllegalStateException("rounds are running");
         warmUp(from.minus(WARM));
         for (var now = from; !now.isAfter(to); now = now.plus(step)) {
+            // Nobody starts again in the middle of the past, so only what changed need be saved.
+            savedAt.replaceAll((key, saved) -> Instant.MAX.minus(SAVED_EVERY));
             round(now);
             then.accept(now);
         }
+        savedAt.clear();
+        round(to);
     }
 
     @Override

@@ -23,9 +23,21 @@ class PageAdvice {
     record Place(String key, String name, String path) {}
 
     private final NowLine nowLine;
+    private final Times times;
 
-    PageAdvice(NowLine nowLine) {
+    PageAdvice(NowLine nowLine, Times times) {
         this.nowLine = nowLine;
+        this.times = times;
+    }
+
+    @ModelAttribute("nowMillis")
+    long nowMillis() {
+        return times.now().toEpochMilli();
+    }
+
+    @ModelAttribute("zone")
+    String zone() {
+        return times.zoneName();
     }
 
     @ModelAttribute("places")

@@ -57,7 +57,7 @@ public record Urgency(int severity, int tier, int spread, int waiting, int retur
         return severity + tier + spread + waiting + returned;
     }
 
-    /** The parts that count, in words: {@code critical 60 · tier 20 · waiting 20}. */
+    /** The parts that count, in words: {@code critical +60 · tier 1 +20 · waiting +20}. */
     public String words(Facts facts) {
         var parts = new ArrayList<String>();
         add(parts, "returned", returned);
@@ -74,7 +74,7 @@ public record Urgency(int severity, int tier, int spread, int waiting, int retur
     }
 
     private static void add(List<String> parts, String name, int points) {
-        if (points > 0) parts.add(name + " " + points);
+        if (points > 0) parts.add(name + " +" + points);
     }
 
     private static int severityPart(Facts facts) {

@@ -17,10 +17,10 @@ record Carrier(String key, String name, double perMinute, String byHour, double 
             new Carrier(
                     "manifest-to-harbour-authority",
                     "Manifest to harbour authority",
-                    4.0,
-                    "211113588767788876543322",
+                    7.0,
+                    "555557899877888987766665",
                     0.9),
-            new Carrier("booking-settlement", "Booking settlement", 9.0, "211111235678998899998643", 1.2),
+            new Carrier("booking-settlement", "Booking settlement", 9.0, "433334556678998899998665", 1.2),
             new Carrier("bunker-delivery-notes", "Bunker delivery notes", 0.4, "000012679997799976421000", 0.3),
             new Carrier("crew-hours-to-payroll", "Crew hours to payroll", 1.2, "111112478888888765432111", 0.6),
             new Carrier("departures-to-displays", "Departures to displays", 6.0, "322346899888889998765433", 1.0),
