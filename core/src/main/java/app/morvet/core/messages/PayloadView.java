@@ -100,6 +100,7 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
 
     private static PayloadView xml(String payload) {
         var factory = XMLInputFactory.newFactory();
+        factory.setProperty(XMLInputFactory.IS_COALESCING, true);
         factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
         factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
         try {

@@ -1,0 +1,223 @@
+package app.morvet;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.access.IntakeKeys;
+import app.morvet.access.People;
+import app.morvet.access.Person;
+import app.morvet.access.Role;
+import app.morvet.core.guard.Clearing;
+import app.morvet.core.guard.CountWindow;
+import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.Limits;
+import app.morvet.core.guard.Watched;
+import app.morvet.estate.Estate;
+import app.morvet.guards.Guards;
+import com.icegreen.greenmail.util.GreenMail;
+import com.icegreen.greenmail.util.ServerSetup;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.sql.DriverManager;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.boot.test.context.SpringBootTest;
+import org.springframework.boot.test.web.server.LocalServerPort;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.test.context.DynamicPropertyRegistry;
+import org.springframework.test.context.DynamicPropertySource;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * The whole of Morvet over HTTP, on a real PostgreSQL, with a desk and a mail server that can be made to fail. All
+ * features share it; each test makes an interface of its own.
+ */
+@SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT)
+public abstract class MorvetTest {
+    protected static final String KEY = "test-intake-key";
+    protected static final DeskDouble DESK = new DeskDouble();
+    protected static final GreenMail MAIL = new GreenMail(new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
+    private static final String DATABASE =
+            "morvet_" + UUID.randomUUID().toString().substring(0, 8);
+    private static final AtomicInteger COUNT = new AtomicInteger();
+
+    static {
+        MAIL.start();
+    }
+
+    @LocalServerPort
+    protected int port;
+
+    @Autowired
+    protected JdbcClient jdbc;
+
+    @Autowired
+    protected Estate estate;
+
+    @Autowired
+    protected Guards guards;
+
+    @Autowired
+    protected People people;
+
+    @Autowired
+    protected IntakeKeys keys;
+
+    protected final JsonMapper json = new JsonMapper();
+    protected final HttpClient http = HttpClient.newHttpClient();
+
+    @DynamicPropertySource
+    static void settings(DynamicPropertyRegistry registry) throws Exception {
+        var server = System.getenv("MORVET_TEST_PG");
+        if (server == null)
+            throw new IllegalStateException("MORVET_TEST_PG is not set: run the tests with ./morvet test");
+        var password = System.getenv("MORVET_TEST_PG_PASSWORD");
+        try (var connection =
+                        DriverManager.getConnection("jdbc:postgresql://" + server + "/postgres", "morvet", password);
+                var statement = connection.createStatement()) {
+            statement.execute("create database " + DATABASE);
+        }
+        registry.add("spring.datasource.url", () -> "jdbc:postgresql://" + server + "/" + DATABASE);
+        registry.add("spring.datasource.password", () -> password);
+        registry.add("spring.mail.port", () -> MAIL.getSmtp().getPort());
+        registry.add("morvet.zone", () -> "Europe/Helsinki");
+        registry.add("morvet.outgoing", () -> "127.0.0.1:" + DESK.port());
+    }
+
+    protected record Subject(String key, long id, long team, String mail) {}
+
+    /** A fresh interface of a tier 1 application, owned by a fresh team. */
+    protected Subject subject() {
+        setUpOnce();
+        var key = "if-" + COUNT.incrementAndGet();
+        var mail = key + "@sundrava.example";
+        long team = estate.addTeam("team-" + key, "Team of " + key, mail);
+        long application = estate.addApplication("app-" + key, "Application of " + key, 1, team);
+        estate.addInterface(key, "Interface " + key, application);
+        return new Subject(key, estate.byKey(key).orElseThrow().id(), team, mail);
+    }
+
+    protected synchronized void setUpOnce() {
+        if (!people.all().isEmpty()) return;
+        people.add("analyst", "Annika Ruuth", Role.ANALYST, "right");
+        people.add("other", "Pia Lumme", Role.ANALYST, "right");
+        people.add("lead", "Joel Varis", Role.LEAD, "right");
+        people.add("admin", "Mirva Kesti", Role.ADMIN, "right");
+        keys.add("test", estate.addFeed("test", "Test feed", Duration.ofMinutes(1)), KEY);
+    }
+
+    protected Person person(String login) {
+        setUpOnce();
+        return people.all().stream()
+                .filter(one -> one.login().equals(login))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    /** Stands over one interface: warns above 2, critical above 5, over a sliding window. */
+    protected void guard(Subject subject, Duration window) {
+        var rule = new LimitGuard(new CountWindow.Sliding(window), Limits.of(2, 5), new Clearing(0.5, Duration.ZERO));
+        guards.add(
+                "Guard of " + subject.key() + " " + COUNT.incrementAndGet(),
+                new Watched.OneInterface(subject.key()),
+                rule,
+                "Look at **the error**.",
+                person("lead"));
+    }
+
+    protected Map<String, Object> failed(String id, String subject, Instant at) {
+        return Map.of(
+                "specversion",
+                "1.0",
+                "id",
+                id,
+                "source",
+                "/test",
+                "type",
+                "app.morvet.message.failed",
+                "subject",
+                subject,
+                "time",
+                at.toString(),
+                "data",
+                Map.of(
+                        "businessKey",
+                        "BK-" + id,
+                        "step",
+                        "deliver",
+                        "error",
+                        "no answer\n  from partner",
+                        "payloadType",
+                        "application/json",
+                        "payload",
+                        "{\"id\":1}",
+                        "attributes",
+                        Map.of("node", "hub-1")));
+    }
+
+    protected void fail(Subject subject, int count) throws Exception {
+        var events = new ArrayList<Map<String, Object>>();
+        var now = Instant.now();
+        for (int i = 0; i < count; i++)
+            events.add(failed(UUID.randomUUID().toString(), subject.key(), now.plusNanos(i * 1000L)));
+        assertThat(send(events).statusCode()).isEqualTo(202);
+    }
+
+    protected HttpResponse<String> send(Object events) throws Exception {
+        return send(KEY, "application/cloudevents-batch+json", json.writeValueAsString(events));
+    }
+
+    protected HttpResponse<String> send(String key, String type, String body) throws Exception {
+        setUpOnce();
+        return http.send(
+                HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/v1/events"))
+                        .header("Authorization", "Bearer " + key)
+                        .header("Content-Type", type)
+                        .POST(HttpRequest.BodyPublishers.ofString(body))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+    }
+
+    protected JsonNode tree(HttpResponse<String> answer) {
+        return json.readTree(answer.body());
+    }
+
+    protected Map<String, Object> caseOf(Subject subject) {
+        var cases = casesOf(subject);
+        assertThat(cases).hasSize(1);
+        return cases.getFirst();
+    }
+
+    protected List<Map<String, Object>> casesOf(Subject subject) {
+        return jdbc.sql("select * from work_case where component_id = :id order by id")
+                .param("id", subject.id())
+                .query()
+                .listOfRows();
+    }
+
+    protected interface Check {
+        void run() throws Exception;
+    }
+
+    /** Until it holds, for at most a quarter of a minute; then with what did not hold. */
+    protected static void eventually(Check check) throws Exception {
+        var end = Instant.now().plusSeconds(15);
+        while (true) {
+            try {
+                check.run();
+                return;
+            } catch (AssertionError | RuntimeException notYet) {
+                if (Instant.now().isAfter(end)) throw notYet;
+                Thread.sleep(50);
+            }
+        }
+    }
+}

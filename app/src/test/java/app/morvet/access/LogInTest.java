@@ -1,0 +1,147 @@
+package app.morvet.access;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.MorvetTest;
+import java.net.CookieManager;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+class LogInTest extends MorvetTest {
+    private HttpClient browser;
+
+    @BeforeEach
+    void freshBrowser() {
+        setUpOnce();
+        browser = HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
+    }
+
+    private HttpResponse<String> get(String path, String... headers) throws Exception {
+        var request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path));
+        if (headers.length > 0) request.headers(headers);
+        return browser.send(request.build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    private HttpResponse<String> post(String path, String form) throws Exception {
+        var token = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"")
+                .matcher(get("/login").body());
+        assertThat(token.find()).isTrue();
+        return browser.send(
+                HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
+                        .header("Content-Type", "application/x-www-form-urlencoded")
+                        .POST(HttpRequest.BodyPublishers.ofString(
+                                form + "&_csrf=" + URLEncoder.encode(token.group(1), StandardCharsets.UTF_8)))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+    }
+
+    private String logIn(String login, String password) throws Exception {
+        return post("/login", "username=" + login + "&password=" + password)
+                .headers()
+                .firstValue("location")
+                .orElse("");
+    }
+
+    @Test
+    void aPageSendsToTheLogInAndItsPartsDoNotSwapOneIn() throws Exception {
+        assertThat(get("/cases").statusCode()).isEqualTo(302);
+        assertThat(get("/cases").headers().firstValue("location").orElse("")).endsWith("/login");
+        var part = get("/cases", "HX-Request", "true");
+        assertThat(part.statusCode()).isEqualTo(401);
+        assertThat(part.body()).isEmpty();
+        assertThat(get("/live", "Accept", "text/event-stream").statusCode()).isEqualTo(401);
+    }
+
+    @Test
+    void theRightPasswordOpensAndTheWrongOneSaysSoWithoutSayingWhich() throws Exception {
+        assertThat(logIn("analyst", "wrong")).endsWith("/login?refused");
+        var page = get("/login?refused").body();
+        assertThat(page).contains("Login and password do not belong together").contains("value=\"analyst\"");
+        assertThat(logIn("nobody", "wrong")).endsWith("/login?refused");
+        assertThat(get("/login?refused").body()).contains("Login and password do not belong together");
+        assertThat(logIn("Analyst", "right")).doesNotContain("refused");
+        assertThat(get("/cases").statusCode()).isEqualTo(200);
+    }
+
+    @Test
+    void repeatedWrongPasswordsLockALoginForAWhileEvenForTheRightOne() throws Exception {
+        people.add("locked-out", "Somebody Else", Role.ANALYST, "right");
+        for (int i = 0; i < 5; i++) logIn("locked-out", "wrong");
+        assertThat(get("/login?refused").body()).contains("This login is locked until");
+        assertThat(logIn("locked-out", "right")).endsWith("/login?refused");
+        assertThat(logIn("analyst", "right")).as("another login").doesNotContain("refused");
+        jdbc.sql("update login_failure set at = at - interval '5 minutes' where login = 'locked-out'")
+                .update();
+        assertThat(logIn("locked-out", "right")).doesNotContain("refused");
+    }
+
+    @Test
+    void eachRoleReachesWhatItMayAndNoMore() throws Exception {
+        logIn("analyst", "right");
+        assertThat(get("/guards").statusCode()).isEqualTo(200);
+        assertThat(get("/guards/new").statusCode()).isEqualTo(403);
+        assertThat(post("/guards/0", "name=x").statusCode()).isEqualTo(403);
+        assertThat(get("/setup/keys").statusCode()).isEqualTo(403);
+        freshBrowser();
+        logIn("lead", "right");
+        assertThat(get("/guards/new").statusCode()).isEqualTo(200);
+        assertThat(get("/setup/desk").statusCode()).isEqualTo(403);
+        freshBrowser();
+        logIn("admin", "right");
+        assertThat(get("/setup/desk").statusCode()).isEqualTo(200);
+        assertThat(get("/setup/keys").statusCode()).isEqualTo(200);
+        assertThat(get("/openapi/api.json").body()).contains("/api/v1/events");
+    }
+
+    @Test
+    void whatIsPostedWithoutTheTokenOfThePageIsRefused() throws Exception {
+        logIn("analyst", "right");
+        var answer = browser.send(
+                HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/cases/1/note"))
+                        .header("Content-Type", "application/x-www-form-urlencoded")
+                        .POST(HttpRequest.BodyPublishers.ofString("words=x"))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+        assertThat(answer.statusCode()).isEqualTo(403);
+    }
+
+    @Test
+    void aSessionIsKeptInTheStoreAndEndsThere() throws Exception {
+        logIn("analyst", "right");
+        assertThat(get("/cases").statusCode()).isEqualTo(200);
+        jdbc.sql("delete from spring_session").update();
+        assertThat(get("/cases").statusCode()).isEqualTo(302);
+    }
+
+    @Test
+    void pagesMayRunNoScriptsButTheirOwn() throws Exception {
+        var page = get("/login");
+        assertThat(page.headers().firstValue("content-security-policy").orElse(""))
+                .contains("default-src 'self'")
+                .doesNotContain("unsafe");
+        assertThat(page.body())
+                .doesNotContain("<script>")
+                .doesNotContain("onclick")
+                .doesNotContain("style=\"");
+    }
+
+    @Test
+    void passwordsAndKeysAreNotStoredAsTheyAre() {
+        assertThat(jdbc.sql("select password_hash from person where login = 'analyst'")
+                        .query(String.class)
+                        .single())
+                .startsWith("$2a$")
+                .doesNotContain("right");
+        assertThat(jdbc.sql("select encode(key_hash, 'escape') from intake_key where name = 'test'")
+                        .query(String.class)
+                        .single())
+                .doesNotContain(KEY);
+    }
+}

@@ -1,0 +1,207 @@
+package app.morvet.handoffs;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import app.morvet.MorvetTest;
+import app.morvet.cases.CaseBook;
+import app.morvet.cases.Overtaken;
+import app.morvet.cases.WorkCase;
+import app.morvet.core.cases.CaseState;
+import app.morvet.core.handoff.HandoffState;
+import com.jayway.jsonpath.JsonPath;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.time.Duration;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+
+class HandoffTest extends MorvetTest {
+    private static final String TEMPLATE =
+            """
+            {"head": "{{title}}", "text": "{{story}}", "count": "{{failures}}", "to": "{{teamKey}}", "samples": "{{samples}}", "back": "{{link}}"}""";
+
+    @Autowired
+    HandoffDesk desk;
+
+    @Autowired
+    HandoffStore store;
+
+    @Autowired
+    DeskSetup setup;
+
+    @Autowired
+    CaseBook cases;
+
+    @BeforeEach
+    void connectTheDesk() {
+        setUpOnce();
+        if (store.connections().isEmpty()) {
+            setup.connect(
+                    "desk",
+                    "Desk",
+                    DESK.url(),
+                    "/tickets",
+                    "/tickets/{{ticket}}",
+                    "",
+                    "X-Who: morvet",
+                    TEMPLATE,
+                    "$.id",
+                    "$.word",
+                    "$.why",
+                    "open = sent\nin work = accepted\nback = returned\nclosed = done",
+                    "callback-secret",
+                    1);
+        }
+        DESK.status = 201;
+        DESK.swallowAnswer = false;
+    }
+
+    @AfterEach
+    void deskIsBack() {
+        DESK.status = 201;
+        DESK.swallowAnswer = false;
+    }
+
+    private WorkCase handedOff(Subject subject) throws Exception {
+        guard(subject, Duration.ofMinutes(10));
+        fail(subject, 4);
+        eventually(() -> caseOf(subject));
+        var one = cases.find((Long) caseOf(subject).get("id")).orElseThrow();
+        desk.handOff(
+                one,
+                one.version(),
+                estate.team(subject.team()).orElseThrow(),
+                "Please look",
+                desk.story(one),
+                person("analyst"));
+        return cases.find(one.id()).orElseThrow();
+    }
+
+    private Handoff of(WorkCase one) {
+        return store.ofCase(one.id()).getFirst();
+    }
+
+    private void reaches(WorkCase one, HandoffState state) throws Exception {
+        eventually(() -> assertThat(of(one).state()).isEqualTo(state));
+    }
+
+    @Test
+    void theTicketBearsTheEvidenceAndIsFollowedToItsEnd() throws Exception {
+        var subject = subject();
+        var one = handedOff(subject);
+        assertThat(one.state()).isEqualTo(CaseState.HANDED_OFF);
+        reaches(one, HandoffState.SENT);
+        var ticket = DESK.ticketOf(of(one).id().toString());
+        assertThat(of(one).ticket()).isEqualTo(ticket);
+        var body = DESK.bodies.stream()
+                .filter(text -> text.contains("team-" + subject.key() + "\""))
+                .findFirst()
+                .orElseThrow();
+        assertThat((String) JsonPath.read(body, "$.head")).isEqualTo("Please look");
+        assertThat((String) JsonPath.read(body, "$.text"))
+                .contains("4 messages failed on Interface " + subject.key(), "\"deliver\": no answer");
+        assertThat((Integer) JsonPath.read(body, "$.count")).isEqualTo(4);
+        assertThat((Integer) JsonPath.read(body, "$.samples.length()")).isEqualTo(3);
+        assertThat((String) JsonPath.read(body, "$.samples[0].error")).isEqualTo("no answer\n  from partner");
+        assertThat((String) JsonPath.read(body, "$.back")).endsWith("/cases/" + one.id());
+
+        DESK.say(ticket, "in work", "");
+        reaches(one, HandoffState.ACCEPTED);
+        DESK.say(ticket, "closed", "");
+        reaches(one, HandoffState.DONE);
+    }
+
+    @Test
+    void aReturnedTicketBringsTheCaseBackWithItsReason() throws Exception {
+        var one = handedOff(subject());
+        reaches(one, HandoffState.SENT);
+        DESK.say(of(one).ticket(), "back", "belongs to Platform");
+        reaches(one, HandoffState.RETURNED);
+        var back = cases.find(one.id()).orElseThrow();
+        assertThat(back.state()).isEqualTo(CaseState.TAKEN);
+        assertThat(back.standing().returned()).isTrue();
+        assertThat(back.standing().returnReason()).isEqualTo("belongs to Platform");
+    }
+
+    @Test
+    void aDeskThatIsDownIsTriedAgainAndGetsTheTicketExactlyOnce() throws Exception {
+        DESK.status = 503;
+        var one = handedOff(subject());
+        eventually(() -> assertThat(of(one).failures()).isEqualTo(1));
+        assertThat(of(one).state()).isEqualTo(HandoffState.QUEUED);
+        assertThat(of(one).lastError()).contains("Desk answered 503", "not today");
+        assertThat(of(one).nextTry()).isNotNull();
+        DESK.status = 201;
+        // The connection breaks after the desk has made the ticket: the try counts as failed, and must not make
+        // another.
+        DESK.swallowAnswer = true;
+        eventually(() -> assertThat(of(one).failures()).isEqualTo(2));
+        DESK.swallowAnswer = false;
+        desk.again(of(one).id(), java.time.Instant.now());
+        reaches(one, HandoffState.SENT);
+        var key = of(one).id().toString();
+        assertThat(DESK.tries.stream().filter(key::equals).count()).isGreaterThanOrEqualTo(3);
+        assertThat(DESK.bodies.stream()
+                        .filter(body -> body.contains("/cases/" + one.id() + "\""))
+                        .count())
+                .isEqualTo(1);
+    }
+
+    @Test
+    void whatTheDeskWillNeverTakeIsGivenUpLoudlyAndCanBeSentAgain() throws Exception {
+        DESK.status = 400;
+        var one = handedOff(subject());
+        reaches(one, HandoffState.GIVEN_UP);
+        assertThat(jdbc.sql("select words from case_entry where case_id = :id")
+                        .param("id", one.id())
+                        .query(String.class)
+                        .list())
+                .anyMatch(words -> words.startsWith("The ticket could not be delivered: Desk answered 400"));
+        DESK.status = 201;
+        desk.again(of(one).id(), java.time.Instant.now());
+        reaches(one, HandoffState.SENT);
+    }
+
+    @Test
+    void aCallBackNeedsItsSecretAndOnlyMakesMorvetLook() throws Exception {
+        var one = handedOff(subject());
+        reaches(one, HandoffState.SENT);
+        var ticket = of(one).ticket();
+        var lie = "{\"id\": \"" + ticket + "\", \"word\": \"closed\"}";
+        assertThat(callBack("wrong", lie)).isEqualTo(401);
+        assertThat(callBack("callback-secret", "nonsense")).isEqualTo(400);
+        DESK.say(ticket, "in work", "");
+        assertThat(callBack("callback-secret", lie)).isEqualTo(202);
+        reaches(one, HandoffState.ACCEPTED);
+    }
+
+    private int callBack(String secret, String body) throws Exception {
+        return http.send(
+                        HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/v1/tickets/desk"))
+                                .header("Authorization", "Bearer " + secret)
+                                .header("Content-Type", "application/json")
+                                .POST(HttpRequest.BodyPublishers.ofString(body))
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString())
+                .statusCode();
+    }
+
+    @Test
+    void whoHandsOffACaseThatHasMovedOnIsToldAndNoTicketIsMade() throws Exception {
+        var subject = subject();
+        guard(subject, Duration.ofMinutes(10));
+        fail(subject, 4);
+        eventually(() -> caseOf(subject));
+        var seen = cases.find((Long) caseOf(subject).get("id")).orElseThrow();
+        cases.take(seen.id(), seen.version(), person("other"), java.time.Instant.now());
+        var team = estate.team(subject.team()).orElseThrow();
+        assertThatThrownBy(() -> desk.handOff(seen, seen.version(), team, "t", "s", person("analyst")))
+                .isInstanceOf(Overtaken.class)
+                .hasMessageContaining("Pia Lumme took the case");
+        assertThat(store.ofCase(seen.id())).isEmpty();
+    }
+}

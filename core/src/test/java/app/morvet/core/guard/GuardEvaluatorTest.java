@@ -1,0 +1,159 @@
+package app.morvet.core.guard;
+
+import static app.morvet.core.alert.Severity.CRITICAL;
+import static app.morvet.core.alert.Severity.WARNING;
+import static app.morvet.core.alert.Transition.Kind.CLEARED;
+import static app.morvet.core.alert.Transition.Kind.EASED;
+import static app.morvet.core.alert.Transition.Kind.RAISED;
+import static app.morvet.core.alert.Transition.Kind.ROSE;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
+
+import app.morvet.core.alert.Transition;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.List;
+import org.assertj.core.groups.Tuple;
+import org.junit.jupiter.api.Test;
+
+class GuardEvaluatorTest {
+    private static final ZoneId HELSINKI = ZoneId.of("Europe/Helsinki");
+    /** 06:00 in Helsinki. */
+    private static final Instant SIX = Instant.parse("2026-11-24T04:00:00Z");
+
+    private static final LimitGuard SINCE_MIDNIGHT = new LimitGuard(
+            new CountWindow.SinceMidnight(HELSINKI), Limits.of(10, 100), new Clearing(0.9, Duration.ofMinutes(5)));
+    private static final LimitGuard TEN_MINUTES = new LimitGuard(
+            new CountWindow.Sliding(Duration.ofMinutes(10)), Limits.of(2, 5), new Clearing(0.5, Duration.ofMinutes(3)));
+
+    private static Instant at(int minutes) {
+        return SIX.plusSeconds(minutes * 60L);
+    }
+
+    private static CountRing failures(int... minutes) {
+        var ring = new CountRing();
+        for (int minute : minutes) ring.add(at(minute), 1);
+        return ring;
+    }
+
+    private static List<Transition> run(LimitGuard guard, CountRing ring, Instant from, Instant until) {
+        return GuardEvaluator.step(guard, GuardState.startingAt(from), ring, until)
+                .transitions();
+    }
+
+    private static Tuple is(Transition.Kind kind, Instant at, Object level, double value) {
+        return tuple(kind, at, level, value);
+    }
+
+    private static org.assertj.core.api.AbstractListAssert<?, List<? extends Tuple>, Tuple, ?> told(
+            List<Transition> transitions) {
+        return assertThat(transitions)
+                .extracting(Transition::kind, Transition::at, Transition::level, Transition::value);
+    }
+
+    @Test
+    void theFailureThatCrossesTheLimitRaisesTheAlertAtItsOwnInstant() {
+        told(run(TEN_MINUTES, failures(0, 1, 2), SIX.minusSeconds(1), at(3)))
+                .containsExactly(is(RAISED, at(2), WARNING, 3));
+    }
+
+    @Test
+    void reachingTheLimitIsNotYetCrossingIt() {
+        assertThat(run(TEN_MINUTES, failures(0, 1), SIX.minusSeconds(1), at(3))).isEmpty();
+    }
+
+    @Test
+    void moreFailuresRaiseItToCriticalOnce() {
+        told(run(TEN_MINUTES, failures(0, 1, 2, 3, 4, 5, 6), SIX.minusSeconds(1), at(7)))
+                .containsExactly(is(RAISED, at(2), WARNING, 3), is(ROSE, at(5), CRITICAL, 6));
+    }
+
+    @Test
+    void aSlidingCountFallsAsReadingsLeaveItsWindowAndClearsAfterTheClearTime() {
+        // 3 at minute 2; one leaves at 10, one at 11: then it is 1 = 50 % of 2, and stays so for three minutes.
+        told(run(TEN_MINUTES, failures(0, 1, 2), SIX.minusSeconds(1), at(30)))
+                .containsExactly(is(RAISED, at(2), WARNING, 3), is(CLEARED, at(14), null, 0));
+    }
+
+    @Test
+    void aNewFailureWithinTheClearTimeStartsItAgain() {
+        told(run(TEN_MINUTES, failures(0, 1, 2, 12), SIX.minusSeconds(1), at(40)))
+                .containsExactly(is(RAISED, at(2), WARNING, 3), is(CLEARED, at(14), null, 1));
+        told(run(TEN_MINUTES, failures(0, 1, 2, 11, 13), SIX.minusSeconds(1), at(40)))
+                .containsExactly(is(RAISED, at(2), WARNING, 3), is(CLEARED, at(24), null, 0));
+    }
+
+    @Test
+    void aCriticalAlertEasesToWarningWhileTheWarningLimitHolds() {
+        var guard = new LimitGuard(
+                new CountWindow.Sliding(Duration.ofMinutes(10)),
+                Limits.of(1, 4),
+                new Clearing(0.5, Duration.ofMinutes(2)));
+        // five in the first minute, then two every ten minutes
+        told(run(guard, failures(0, 0, 0, 0, 0, 9, 9, 18, 18), SIX.minusSeconds(1), at(22)))
+                .containsExactly(is(RAISED, at(0), CRITICAL, 5), is(EASED, at(12), WARNING, 2));
+    }
+
+    @Test
+    void whatIsBackUnderEveryLimitClearsWithoutEasingFirst() {
+        told(run(TEN_MINUTES, failures(0, 0, 0, 0, 0, 0), SIX.minusSeconds(1), at(60)))
+                .containsExactly(is(RAISED, at(0), CRITICAL, 6), is(CLEARED, at(13), null, 0));
+    }
+
+    @Test
+    void theCountSinceMidnightStartsAgainAtLocalMidnight() {
+        var ring = new CountRing();
+        for (int i = 0; i < 11; i++) ring.add(SIX.plusSeconds(i), 1);
+        var midnight = Instant.parse("2026-11-24T22:00:00Z");
+        told(run(SINCE_MIDNIGHT, ring, SIX.minusSeconds(1), midnight.plusSeconds(3600)))
+                .containsExactly(
+                        is(RAISED, SIX.plusSeconds(10), WARNING, 11), is(CLEARED, midnight.plusSeconds(300), null, 0));
+    }
+
+    @Test
+    void aReadingAtMidnightItselfBelongsToTheNewDay() {
+        var midnight = Instant.parse("2026-11-24T22:00:00Z");
+        var ring = new CountRing();
+        ring.add(midnight, 11);
+        told(run(SINCE_MIDNIGHT, ring, SIX, midnight.plusSeconds(1)))
+                .containsExactly(is(RAISED, midnight, WARNING, 11));
+    }
+
+    @Test
+    void theDayOnWhichTheClocksGoBackIsTwentyFiveHoursLong() {
+        var start = Instant.parse("2026-10-24T21:00:00Z"); // midnight of 25 October in Helsinki
+        var ring = new CountRing();
+        ring.add(start, 11);
+        told(run(SINCE_MIDNIGHT, ring, start.minusSeconds(1), start.plusSeconds(30 * 3600)))
+                .containsExactly(
+                        is(RAISED, start, WARNING, 11),
+                        is(CLEARED, start.plus(Duration.ofHours(25)).plusSeconds(300), null, 0));
+    }
+
+    @Test
+    void aLimitOfNoneAtAllCanClear() {
+        var guard = new LimitGuard(
+                new CountWindow.Sliding(Duration.ofMinutes(1)),
+                new Limits(null, 0.0),
+                new Clearing(0.9, Duration.ZERO));
+        told(run(guard, failures(0), SIX.minusSeconds(1), at(5)))
+                .containsExactly(is(RAISED, at(0), CRITICAL, 1), is(CLEARED, at(1), null, 0));
+    }
+
+    @Test
+    void aLateReadingCountsFromWhereTheEvaluationStands() {
+        var ring = failures(0, 1);
+        var before = GuardEvaluator.step(TEN_MINUTES, GuardState.startingAt(SIX.minusSeconds(1)), ring, at(5));
+        ring.add(at(3), 1);
+        var after = GuardEvaluator.step(TEN_MINUTES, before.state(), ring, at(6));
+        told(after.transitions()).containsExactly(is(RAISED, at(5), WARNING, 3));
+    }
+
+    @Test
+    void evaluatingBackwardsDoesNothing() {
+        var state = GuardState.startingAt(at(5));
+        assertThat(GuardEvaluator.step(TEN_MINUTES, state, failures(0, 1, 2), at(4)))
+                .isEqualTo(new GuardEvaluator.Step(state, List.of()));
+    }
+}
