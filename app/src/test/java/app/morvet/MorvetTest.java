@@ -44,13 +44,23 @@ import tools.jackson.databind.json.JsonMapper;
 public abstract class MorvetTest {
     protected static final String KEY = "test-intake-key";
     protected static final DeskDouble DESK = new DeskDouble();
-    protected static final GreenMail MAIL = new GreenMail(new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
+    protected static final GreenMail MAIL =
+            new GreenMail(new ServerSetup(freePort(), "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
     private static final String DATABASE =
             "morvet_" + UUID.randomUUID().toString().substring(0, 8);
     private static final AtomicInteger COUNT = new AtomicInteger();
 
     static {
         MAIL.start();
+    }
+
+    /** The mail server must come back at the same port after it was away. */
+    private static int freePort() {
+        try (var socket = new java.net.ServerSocket(0)) {
+            return socket.getLocalPort();
+        } catch (java.io.IOException none) {
+            throw new java.io.UncheckedIOException(none);
+        }
     }
 
     @LocalServerPort

@@ -1,0 +1,198 @@
+package app.morvet.journey;
+
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.UUID;
+
+/** Morvet and the stand-ins as they are really started: two processes from their jars, and a database of their own. */
+final class House implements AutoCloseable {
+    static final String KEY = "journey-intake-key";
+    private static final Path ROOT = Path.of("").toAbsolutePath().getParent();
+    private static final Path LOGS = Path.of("target", "logs");
+
+    private final String pg = needed("MORVET_TEST_PG");
+    private final String password = needed("MORVET_TEST_PG_PASSWORD");
+    private final String database = "journey_" + UUID.randomUUID().toString().substring(0, 8);
+    private final int port = freePort();
+    private final int standInPort = freePort();
+    private final int smtpPort = freePort();
+    private final HttpClient http = HttpClient.newHttpClient();
+    private final String past;
+    private Process morvet;
+    private Process standIns;
+
+    /** @param past how much past the hub reports at first, such as {@code PT2H} */
+    House(String past) throws Exception {
+        this.past = past;
+        Files.createDirectories(LOGS);
+        try (var connection = connect("postgres");
+                var statement = connection.createStatement()) {
+            statement.execute("create database " + database);
+        }
+        standIns = start("standins", standInSettings());
+        morvet = start("app", morvetSettings());
+        untilReady();
+    }
+
+    private static String needed(String name) {
+        var value = System.getenv(name);
+        if (value == null) throw new IllegalStateException(name + " is not set: run the tests with ./morvet test");
+        return value;
+    }
+
+    private static int freePort() {
+        try (var socket = new ServerSocket(0)) {
+            return socket.getLocalPort();
+        } catch (IOException none) {
+            throw new IllegalStateException(none);
+        }
+    }
+
+    private Map<String, String> standInSettings() {
+        var settings = new LinkedHashMap<String, String>();
+        settings.put("SERVER_PORT", "" + standInPort);
+        settings.put("STANDINS_MORVET", address());
+        settings.put("STANDINS_KEY", KEY);
+        settings.put("STANDINS_DESKTOKEN", "desk-token");
+        settings.put("STANDINS_DESKSECRET", "desk-secret");
+        settings.put(
+                "STANDINS_DATA", Path.of("target", database).toAbsolutePath().toString());
+        settings.put("STANDINS_SMTPPORT", "" + smtpPort);
+        settings.put("STANDINS_PAST", past);
+        return settings;
+    }
+
+    private Map<String, String> morvetSettings() {
+        var settings = new LinkedHashMap<String, String>();
+        settings.put("SERVER_PORT", "" + port);
+        settings.put("SPRING_PROFILES_ACTIVE", "demo");
+        settings.put("SPRING_DATASOURCE_URL", "jdbc:postgresql://" + pg + "/" + database);
+        settings.put("SPRING_DATASOURCE_PASSWORD", password);
+        settings.put("SPRING_MAIL_PORT", "" + smtpPort);
+        settings.put("MORVET_ZONE", "Europe/Helsinki");
+        settings.put("MORVET_ADDRESS", address());
+        settings.put("MORVET_OUTGOING", "127.0.0.1:" + standInPort);
+        settings.put("MORVET_DEMO_KEY", KEY);
+        settings.put("MORVET_DEMO_DESK", standIn(""));
+        settings.put("MORVET_DEMO_DESKTOKEN", "desk-token");
+        settings.put("MORVET_DEMO_DESKSECRET", "desk-secret");
+        return settings;
+    }
+
+    private Process start(String module, Map<String, String> settings) throws IOException {
+        var jar = ROOT.resolve(module).resolve("target").resolve(module + "-1-run.jar");
+        var builder = new ProcessBuilder(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-Xmx512m",
+                "-XX:TieredStopAtLevel=1",
+                "-jar",
+                jar.toString());
+        builder.environment().putAll(settings);
+        var log = LOGS.resolve(database + "-" + module + ".log").toFile();
+        return builder.redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.appendTo(log))
+                .start();
+    }
+
+    private void untilReady() throws Exception {
+        var end = Instant.now().plus(Duration.ofSeconds(120));
+        while (!ready()) {
+            if (!morvet.isAlive() || !standIns.isAlive())
+                throw new IllegalStateException("a process has ended; see journey/" + LOGS);
+            if (Instant.now().isAfter(end))
+                throw new IllegalStateException("Morvet does not become ready; see journey/" + LOGS);
+            Thread.sleep(200);
+        }
+    }
+
+    private boolean ready() throws InterruptedException {
+        try {
+            return get(address() + "/actuator/health").body().contains("\"status\":\"UP\"");
+        } catch (IOException notYet) {
+            return false;
+        }
+    }
+
+    String address() {
+        return "http://127.0.0.1:" + port;
+    }
+
+    String standIn(String path) {
+        return "http://127.0.0.1:" + standInPort + path;
+    }
+
+    HttpResponse<String> get(String address) throws IOException, InterruptedException {
+        return http.send(HttpRequest.newBuilder(URI.create(address)).build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    HttpResponse<String> send(String events) throws IOException, InterruptedException {
+        return http.send(
+                HttpRequest.newBuilder(URI.create(address() + "/api/v1/events"))
+                        .header("Authorization", "Bearer " + KEY)
+                        .header("Content-Type", "application/cloudevents-batch+json")
+                        .POST(HttpRequest.BodyPublishers.ofString(events))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+    }
+
+    /** Does something on a stand-in's panel, as a form there would. */
+    void panel(String path, String... fields) throws IOException, InterruptedException {
+        var form = new StringBuilder();
+        for (int i = 0; i < fields.length; i += 2) {
+            form.append(i == 0 ? "" : "&")
+                    .append(fields[i])
+                    .append('=')
+                    .append(URLEncoder.encode(fields[i + 1], StandardCharsets.UTF_8));
+        }
+        var answer = http.send(
+                HttpRequest.newBuilder(URI.create(standIn(path)))
+                        .header("Content-Type", "application/x-www-form-urlencoded")
+                        .POST(HttpRequest.BodyPublishers.ofString(form.toString()))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+        if (answer.statusCode() >= 400)
+            throw new IllegalStateException(path + " answered " + answer.statusCode() + ": " + answer.body());
+    }
+
+    /** As a power cut would. */
+    void kill() throws InterruptedException {
+        morvet.destroyForcibly().waitFor();
+    }
+
+    void startAgain() throws Exception {
+        morvet = start("app", morvetSettings());
+        untilReady();
+    }
+
+    Connection connect(String name) throws SQLException {
+        return DriverManager.getConnection("jdbc:postgresql://" + pg + "/" + name, "morvet", password);
+    }
+
+    String one(String sql) throws SQLException {
+        try (var connection = connect(database);
+                var rows = connection.createStatement().executeQuery(sql)) {
+            return rows.next() ? rows.getString(1) : "";
+        }
+    }
+
+    @Override
+    public void close() {
+        morvet.destroyForcibly();
+        standIns.destroyForcibly();
+    }
+}

@@ -1,0 +1,70 @@
+package app.morvet.journey;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Debian's Chromium, and people who are logged in. What goes wrong in a page's scripts is kept and must stay empty. */
+final class Pages implements AutoCloseable {
+    private final Playwright playwright = Playwright.create();
+    private final Browser browser = playwright
+            .chromium()
+            .launch(new BrowserType.LaunchOptions()
+                    .setExecutablePath(Path.of("/usr/bin/chromium"))
+                    .setArgs(List.of(
+                            "--no-sandbox",
+                            "--disable-gpu",
+                            "--disable-quic",
+                            "--no-first-run",
+                            "--disable-background-networking",
+                            "--disable-component-update",
+                            "--disable-sync")));
+    private final List<String> wrong = new ArrayList<>();
+    private final String address;
+
+    Pages(String address) {
+        this.address = address;
+    }
+
+    Page logIn(String login, ColorScheme scheme) {
+        BrowserContext context = browser.newContext(new Browser.NewContextOptions()
+                .setViewportSize(1280, 800)
+                .setColorScheme(scheme)
+                .setBaseURL(address));
+        context.setDefaultTimeout(15_000);
+        var page = context.newPage();
+        page.onPageError(error -> wrong.add(login + ": " + error));
+        page.onConsoleMessage(message -> {
+            if (message.type().equals("error") && !message.text().contains("status of 4"))
+                wrong.add(login + ": " + message.text());
+        });
+        page.navigate("/login");
+        page.getByLabel("Login").fill(login);
+        page.getByLabel("Password").fill("ferry-" + login.replaceAll("\\d", ""));
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Log in"))
+                .click();
+        page.waitForURL("**/cases");
+        return page;
+    }
+
+    Page logIn(String login) {
+        return logIn(login, ColorScheme.LIGHT);
+    }
+
+    List<String> wrong() {
+        return wrong;
+    }
+
+    @Override
+    public void close() {
+        browser.close();
+        playwright.close();
+    }
+}
