@@ -24,7 +24,15 @@ function morph(part, fresh) {
   if (!now) return;
   window.htmx.process(now);
   markCurrent();
+  if (now.dataset.version) seen(now.dataset.version);
   document.dispatchEvent(new CustomEvent("fresh", { detail: now }));
+}
+
+/** What is shown is what the reader acts on. A form that is open was begun on what was shown then, and keeps that. */
+function seen(version) {
+  for (const field of document.querySelectorAll("#dossier input[name=version]")) {
+    if (!field.closest(".panel:not([hidden])")) field.value = version;
+  }
 }
 
 function morphHeld(part, fresh) {

@@ -73,6 +73,7 @@ class CaseController {
         fillDossier(found, Typed.NOTHING, model);
         if ("dossier".equals(target)) return "case-parts :: dossier";
         if ("dossier-facts".equals(target)) return "case-parts :: facts";
+        if ("dossier-title".equals(target)) return "case-parts :: title";
         fillList(show.isEmpty() ? (found.settled() ? "settled" : "open") : show, "", 0, "", reader, model);
         model.addAttribute("selected", id);
         return "cases";

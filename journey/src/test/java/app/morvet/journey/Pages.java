@@ -42,8 +42,9 @@ final class Pages implements AutoCloseable {
         var page = context.newPage();
         page.onPageError(error -> wrong.add(login + ": " + error));
         page.onConsoleMessage(message -> {
-            if (message.type().equals("error") && !message.text().contains("status of 4"))
-                wrong.add(login + ": " + message.text());
+            if (message.type().equals("error")
+                    && !message.text().contains("status of 4")
+                    && !message.text().contains("Status Error Code 4")) wrong.add(login + ": " + message.text());
         });
         page.navigate("/login");
         page.getByLabel("Login").fill(login);

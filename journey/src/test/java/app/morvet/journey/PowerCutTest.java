@@ -2,6 +2,8 @@ package app.morvet.journey;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
 import java.io.IOException;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -27,7 +29,8 @@ class PowerCutTest {
             house.panel("/desk/down", "down", "true");
             var page = pages.logIn("analyst");
             page.locator(".row-link").first().click();
-            page.keyboard().press("h");
+            page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off"))
+                    .click();
             page.getByText("Hand off through Service desk").click();
             until(() -> house.one("select failures from handoff").compareTo("0") > 0);
 

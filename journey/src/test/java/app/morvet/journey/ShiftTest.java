@@ -112,7 +112,7 @@ class ShiftTest {
         assertThat(page.getByLabel("To the team that owns it").locator("option[selected]"))
                 .hasText("Platform");
         assertThat(page.getByLabel("What happened"))
-                .hasValue(Pattern.compile("(?s).*messages? failed on Departures to displays, first .*"));
+                .hasValue(Pattern.compile("messages? failed on Departures to displays, first "));
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off through Service desk"))
                 .click();
         assertThat(log(page)).containsText("handed the case off to Platform");
@@ -207,7 +207,9 @@ class ShiftTest {
         var keyboard = page.keyboard();
         for (int i = 0;
                 i < 20
-                        && !String.valueOf(page.evaluate("document.activeElement.textContent"))
+                        && !String.valueOf(
+                                        page.evaluate(
+                                                "document.activeElement.matches('.row-link') ? document.activeElement.textContent : ''"))
                                 .contains("Bunker delivery notes");
                 i++) keyboard.press("j");
         keyboard.press("Enter");

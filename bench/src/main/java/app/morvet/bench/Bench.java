@@ -1,0 +1,59 @@
+package app.morvet.bench;
+
+import app.morvet.MorvetApplication;
+import app.morvet.access.IntakeKeys;
+import app.morvet.access.People;
+import app.morvet.access.Role;
+import app.morvet.estate.Estate;
+import java.sql.DriverManager;
+import java.time.Duration;
+import java.util.UUID;
+import org.springframework.boot.builder.SpringApplicationBuilder;
+import org.springframework.boot.web.server.servlet.context.ServletWebServerApplicationContext;
+import org.springframework.context.ConfigurableApplicationContext;
+
+/** Starts Morvet on a database of its own and measures what is asked for: {@code intake}, {@code pages}, or both. */
+public final class Bench {
+    static final String KEY = "bench-intake-key";
+
+    private Bench() {}
+
+    public static void main(String[] words) throws Exception {
+        var wanted = words.length == 0 ? "all" : words[0];
+        try (var morvet = start()) {
+            setUp(morvet);
+            int port =
+                    ((ServletWebServerApplicationContext) morvet).getWebServer().getPort();
+            if (wanted.equals("all") || wanted.equals("intake")) new IntakeBench(morvet, port).run();
+            if (wanted.equals("all") || wanted.equals("pages")) new PagesBench(morvet, port).run();
+        }
+        System.exit(0);
+    }
+
+    private static ConfigurableApplicationContext start() throws Exception {
+        var server = System.getenv("MORVET_TEST_PG");
+        var password = System.getenv("MORVET_TEST_PG_PASSWORD");
+        if (server == null || password == null) throw new IllegalStateException("run it with ./morvet bench");
+        var database = "bench_" + UUID.randomUUID().toString().substring(0, 8);
+        try (var connection =
+                        DriverManager.getConnection("jdbc:postgresql://" + server + "/postgres", "morvet", password);
+                var statement = connection.createStatement()) {
+            statement.execute("create database " + database);
+        }
+        return new SpringApplicationBuilder(MorvetApplication.class)
+                .run(
+                        "--spring.datasource.url=jdbc:postgresql://" + server + "/" + database,
+                        "--spring.datasource.password=" + password,
+                        "--server.port=0",
+                        "--morvet.zone=Europe/Helsinki");
+    }
+
+    private static void setUp(ConfigurableApplicationContext morvet) {
+        var estate = morvet.getBean(Estate.class);
+        long team = estate.addTeam("platform", "Platform", "platform@sundrava.example");
+        long application = estate.addApplication("departure-displays", "Departure Displays", 2, team);
+        for (int i = 0; i < 20; i++) estate.addInterface("interface-" + i, "Interface " + i, application);
+        morvet.getBean(IntakeKeys.class).add("bench", estate.addFeed("bench", "Bench", Duration.ofMinutes(1)), KEY);
+        morvet.getBean(People.class).add("analyst", "Annika Ruuth", Role.ANALYST, "right");
+    }
+}

@@ -1,0 +1,116 @@
+package app.morvet.bench;
+
+import java.io.IOException;
+import java.net.CookieManager;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.regex.Pattern;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.jdbc.core.simple.JdbcClient;
+
+/** Cases and a dossier with 100,000 past cases and 300 open ones, beside a bare page of the same server: the log-in. */
+final class PagesBench {
+    private static final int ASKED = 400;
+
+    private final JdbcClient jdbc;
+    private final String address;
+    private final HttpClient browser = HttpClient.newBuilder()
+            .cookieHandler(new CookieManager())
+            .version(HttpClient.Version.HTTP_1_1)
+            .build();
+
+    PagesBench(ConfigurableApplicationContext morvet, int port) {
+        this.jdbc = morvet.getBean(JdbcClient.class);
+        this.address = "http://127.0.0.1:" + port;
+    }
+
+    void run() throws Exception {
+        fill();
+        logIn();
+        long open = jdbc.sql("select max(id) from work_case where state = 'NEW'")
+                .query(Long.class)
+                .single();
+        for (int warm = 0; warm < 3; warm++) {
+            for (var path : new String[] {"/login", "/cases", "/cases?show=settled", "/cases/" + open, "/messages"})
+                medianMillis(path);
+        }
+        System.out.printf("%npages: 100,000 settled cases and 300 open ones; median of %d each%n", ASKED);
+        double bare = medianMillis("/login");
+        System.out.printf("  %-28s %6.2f ms%n", "bare page (/login)", bare);
+        for (var path : new String[] {"/cases", "/cases?show=settled", "/cases/" + open, "/messages"}) {
+            double took = medianMillis(path);
+            System.out.printf("  %-28s %6.2f ms, ratio %.1f (aim 5)%n", path, took, took / bare);
+        }
+    }
+
+    private void fill() {
+        jdbc.sql(
+                        """
+                        insert into guard (name, active, watched, rule, fix_note, version, changed_at)
+                        values ('bench', false, '{"every":"interface"}',
+                                '{"kind":"limit","sinceMidnightIn":"Europe/Helsinki","warning":10,"critical":100,"clearMargin":0.9,"clearTime":"PT5M"}', 'Look.', 1, now())""")
+                .update();
+        jdbc.sql(
+                        """
+                        insert into work_case (state, component_id, severity, headline, opened_at, first_seen, last_seen, failures, over_since, settled_at, settle_reason)
+                        select case when n > 100000 then 'NEW' else 'SETTLED' end, (select min(id) from component) + n % 20,
+                               case when n % 5 = 0 then 'CRITICAL' else 'WARNING' end, n || ' failed since midnight on Interface ' || n % 20,
+                               now() - n * interval '1 minute', now() - n * interval '1 minute', now() - n * interval '1 minute', n % 500,
+                               null, case when n > 100000 then null else now() - n * interval '1 minute' end, case when n > 100000 then null else 'MENDED' end
+                          from generate_series(1, 100300) as n""")
+                .update();
+        jdbc.sql(
+                        """
+                        insert into alert (guard_id, component_id, raised_at, level, value, worst, cleared_at)
+                        select (select min(id) from guard), component_id, opened_at, severity, 11, 11, now() from work_case""")
+                .update();
+        jdbc.sql(
+                        """
+                        insert into case_alert (alert_id, case_id, guard_id, level, value, worst, raised_at)
+                        select id, id, guard_id, level, value, worst, raised_at from alert""")
+                .update();
+        jdbc.sql(
+                        """
+                        insert into case_entry (case_id, at, kind, words)
+                        select c.id, c.opened_at + n * interval '1 minute', 'alert', 'rose and fell' from work_case c, generate_series(1, 5) as n""")
+                .update();
+        jdbc.sql(
+                        "update work_case set opened_at = now() - interval '1 hour', first_seen = now() - interval '1 hour', last_seen = now() where state = 'NEW'")
+                .update();
+        jdbc.sql("analyze").update();
+    }
+
+    private void logIn() throws Exception {
+        var page = get("/login");
+        var token = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"").matcher(page.body());
+        if (!token.find()) throw new IllegalStateException("no log-in form");
+        browser.send(
+                HttpRequest.newBuilder(URI.create(address + "/login"))
+                        .header("Content-Type", "application/x-www-form-urlencoded")
+                        .POST(HttpRequest.BodyPublishers.ofString("username=analyst&password=right&_csrf="
+                                + URLEncoder.encode(token.group(1), StandardCharsets.UTF_8)))
+                        .build(),
+                HttpResponse.BodyHandlers.discarding());
+    }
+
+    private HttpResponse<String> get(String path) throws IOException, InterruptedException {
+        return browser.send(
+                HttpRequest.newBuilder(URI.create(address + path)).build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    private double medianMillis(String path) throws IOException, InterruptedException {
+        var times = new ArrayList<Double>();
+        for (int i = 0; i < ASKED; i++) {
+            long start = System.nanoTime();
+            var answer = get(path);
+            times.add((System.nanoTime() - start) / 1e6);
+            if (answer.statusCode() != 200) throw new IllegalStateException(path + " answered " + answer.statusCode());
+        }
+        return IntakeBench.median(times);
+    }
+}
