@@ -27,7 +27,7 @@ import org.springframework.web.server.ResponseStatusException;
 /** The Cases place: the list by urgency, the dossier of one case, and what people do to it. */
 @Controller
 class CaseController {
-    static final int PAGE = 50;
+    static final int PAGE = 30;
 
     /** What was typed into a form that was refused, so that it is still there. */
     record Typed(String form, String words, String until, String choice) {

@@ -101,6 +101,23 @@ class CaseStore {
                 .list();
     }
 
+    /** How much open work there is that is not quiet: what is still going on, by severity, and what was returned. */
+    record OpenCounts(long critical, long warning, long returned) {}
+
+    OpenCounts countOpen(Instant now) {
+        return jdbc.sql(
+                        """
+                        select count(*) filter (where severity = 'CRITICAL' and over_since is null) as critical,
+                               count(*) filter (where severity = 'WARNING' and over_since is null) as warning,
+                               count(*) filter (where returned) as returned
+                          from work_case
+                         where state <> 'SETTLED' and (quiet_until is null or quiet_until <= :now)""")
+                .param("now", Stamp.of(now))
+                .query((row, number) ->
+                        new OpenCounts(row.getLong("critical"), row.getLong("warning"), row.getLong("returned")))
+                .single();
+    }
+
     List<WorkCase> quietEnded(Instant now) {
         return jdbc.sql("select * from work_case where state <> 'SETTLED' and quiet_until <= :now for update")
                 .param("now", Stamp.of(now))

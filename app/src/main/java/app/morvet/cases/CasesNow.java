@@ -1,6 +1,5 @@
 package app.morvet.cases;
 
-import app.morvet.core.alert.Severity;
 import app.morvet.page.NowSource;
 import app.morvet.page.Times;
 import java.util.ArrayList;
@@ -20,21 +19,14 @@ class CasesNow implements NowSource {
 
     @Override
     public List<NowItem> now() {
-        var now = times.now();
-        var open = store.open().stream()
-                .filter(one -> !CaseViews.isQuiet(one, now))
-                .toList();
         var items = new ArrayList<NowItem>();
-        for (var severity : List.of(Severity.CRITICAL, Severity.WARNING)) {
-            long count = open.stream()
-                    .filter(one -> one.severity() == severity && one.overSince() == null)
-                    .count();
-            if (count > 0)
-                items.add(new NowItem(
-                        severity.word(), count + " " + severity.word(), "/cases?severity=" + severity.word()));
-        }
-        long returned = open.stream().filter(one -> one.standing().returned()).count();
-        if (returned > 0) items.add(new NowItem("warning", returned + " returned", "/cases?show=returned"));
+        var counts = store.countOpen(times.now());
+        if (counts.critical() > 0)
+            items.add(new NowItem("critical", counts.critical() + " critical", "/cases?severity=critical"));
+        if (counts.warning() > 0)
+            items.add(new NowItem("warning", counts.warning() + " warning", "/cases?severity=warning"));
+        if (counts.returned() > 0)
+            items.add(new NowItem("warning", counts.returned() + " returned", "/cases?show=returned"));
         return items;
     }
 }

@@ -158,14 +158,12 @@ public class MessageStore {
         var days = new HashMap<Long, Today>();
         jdbc.sql(
                         """
-                        select c.id,
-                               (select coalesce(sum(delivered), 0) from carried_count k
-                                 where k.component_id = c.id and k.from_at >= :midnight) as delivered,
-                               (select count(*) from failed_message m
-                                 where m.component_id = c.id and m.at >= :midnight) as failed,
-                               (select max(at) from failed_message m
-                                 where m.component_id = c.id and m.at >= :midnight) as last_failed
-                          from component c""")
+                        with delivered as (select component_id, sum(delivered) as delivered
+                                             from carried_count where from_at >= :midnight group by component_id),
+                             failed as (select component_id, count(*) as failed, max(at) as last_failed
+                                          from failed_message where at >= :midnight group by component_id)
+                        select component_id as id, coalesce(delivered, 0) as delivered, coalesce(failed, 0) as failed, last_failed
+                          from delivered full join failed using (component_id)""")
                 .param("midnight", Stamp.of(midnight))
                 .query((row, number) -> days.put(
                         row.getLong("id"),

@@ -15,7 +15,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 
 /** Cases and a dossier with 100,000 past cases and 300 open ones, beside a bare page of the same server: the log-in. */
 final class PagesBench {
-    private static final int ASKED = 400;
+    private static final int ASKED = 200;
 
     private final JdbcClient jdbc;
     private final String address;
