@@ -24,7 +24,6 @@ import org.springframework.stereotype.Component;
 @Component
 class CaseFolding {
     private final CaseStore store;
-    private final TellingOrder tellingOrder;
     private final Guards guards;
     private final Estate estate;
     private final MessageStore messages;
@@ -33,14 +32,12 @@ class CaseFolding {
 
     CaseFolding(
             CaseStore store,
-            TellingOrder tellingOrder,
             Guards guards,
             Estate estate,
             MessageStore messages,
             Live live,
             ApplicationEventPublisher events) {
         this.store = store;
-        this.tellingOrder = tellingOrder;
         this.guards = guards;
         this.estate = estate;
         this.messages = messages;
@@ -162,7 +159,7 @@ class CaseFolding {
 
     /** Brings the case's figures and words up to its alerts; gives back its severity. */
     private Severity measure(WorkCase folded) {
-        var alerts = tellingOrder.of(store.alerts(folded.id()));
+        var alerts = inTellingOrder(folded.id());
         var up = alerts.stream().filter(CaseAlert::up).toList();
         var severity =
                 up.stream().map(CaseAlert::level).max(Comparator.naturalOrder()).orElse(folded.severity());
@@ -179,6 +176,12 @@ class CaseFolding {
         var last = span.last() == null ? folded.lastSeen() : span.last();
         store.measure(folded.id(), severity, headline(folded, alerts), first, last, span.failures(), overSince);
         return severity;
+    }
+
+    private List<CaseAlert> inTellingOrder(long caseId) {
+        var alerts = store.alerts(caseId);
+        return TellingOrder.of(
+                alerts, guards.byIds(alerts.stream().map(CaseAlert::guard).toList()));
     }
 
     private String headline(WorkCase folded, List<CaseAlert> alerts) {

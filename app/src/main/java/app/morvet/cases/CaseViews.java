@@ -11,6 +11,7 @@ import app.morvet.core.guard.LimitGuard;
 import app.morvet.core.guard.Limits;
 import app.morvet.estate.Estate;
 import app.morvet.guards.Guards;
+import app.morvet.guards.StandingGuard;
 import app.morvet.messages.MessageId;
 import app.morvet.messages.MessageStore;
 import app.morvet.page.FixNotes;
@@ -125,7 +126,6 @@ class CaseViews {
 
     private final CaseStore store;
     private final Estate estate;
-    private final TellingOrder tellingOrder;
     private final Guards guards;
     private final People people;
     private final MessageStore messages;
@@ -136,7 +136,6 @@ class CaseViews {
     CaseViews(
             CaseStore store,
             Estate estate,
-            TellingOrder tellingOrder,
             Guards guards,
             People people,
             MessageStore messages,
@@ -145,7 +144,6 @@ class CaseViews {
             List<DossierPart> dossierParts) {
         this.store = store;
         this.estate = estate;
-        this.tellingOrder = tellingOrder;
         this.guards = guards;
         this.people = people;
         this.messages = messages;
@@ -239,11 +237,13 @@ class CaseViews {
         var names = names();
         var subject = estate.interfaceOf(one.component());
         var application = estate.applicationOf(subject);
-        var alerts = tellingOrder.of(store.alerts(one.id()));
+        var unordered = store.alerts(one.id());
+        var standing = guards.byIds(unordered.stream().map(CaseAlert::guard).toList());
+        var alerts = TellingOrder.of(unordered, standing);
         var respondBy = one.openedAt().plus(ResponseTime.of(one.severity(), estate.tierOf(subject)));
-        var standing = one.standing();
-        var reason = standing.settleReason();
-        boolean waiting = one.state() == CaseState.NEW && standing.takenBy() == null;
+        var work = one.standing();
+        var reason = work.settleReason();
+        boolean waiting = one.state() == CaseState.NEW && work.takenBy() == null;
         return new Dossier(
                 row(one, now, names),
                 application.map(Estate.Application::name).orElse("not assigned"),
@@ -260,12 +260,14 @@ class CaseViews {
                 waiting && respondBy.isBefore(now),
                 times.of(one.overSince()),
                 one.settled(),
-                reason == null ? "" : reason.words() + ", " + times.of(standing.settledAt()),
-                alerts.stream().map(this::alertView).toList(),
+                reason == null ? "" : reason.words() + ", " + times.of(work.settledAt()),
+                alerts.stream()
+                        .map(alert -> alertView(alert, standing.get(alert.guard())))
+                        .toList(),
                 alerts.stream()
                         .map(CaseAlert::guard)
                         .distinct()
-                        .map(guards::byId)
+                        .map(standing::get)
                         .filter(guard -> !guard.fixNote().isBlank())
                         .map(guard -> new FixView(guard.name(), fixNotes.html(guard.fixNote())))
                         .toList(),
@@ -291,8 +293,7 @@ class CaseViews {
                 .toList();
     }
 
-    private AlertView alertView(CaseAlert alert) {
-        var guard = guards.byId(alert.guard());
+    private AlertView alertView(CaseAlert alert, StandingGuard guard) {
         var limits =
                 switch (guard.rule()) {
                     case LimitGuard limit -> limit.limits();

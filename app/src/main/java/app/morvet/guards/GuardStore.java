@@ -8,6 +8,7 @@ import app.morvet.core.guard.Watched;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -41,6 +42,13 @@ class GuardStore {
                 .param("id", id)
                 .query((row, number) -> guard(row))
                 .optional();
+    }
+
+    List<StandingGuard> byIds(Collection<Long> ids) {
+        return jdbc.sql("select * from guard where id = any(:ids::bigint[])")
+                .param("ids", ids.toArray(Long[]::new))
+                .query((row, number) -> guard(row))
+                .list();
     }
 
     private StandingGuard guard(ResultSet row) throws SQLException {

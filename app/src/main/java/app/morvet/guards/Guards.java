@@ -14,7 +14,11 @@ import app.morvet.messages.MessageStore;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -60,6 +64,11 @@ public class Guards {
 
     public StandingGuard byId(long id) {
         return store.byId(id).orElseThrow(() -> new IllegalArgumentException("There is no guard " + id + "."));
+    }
+
+    /** By id, deleted ones too. */
+    public Map<Long, StandingGuard> byIds(Collection<Long> ids) {
+        return store.byIds(ids).stream().collect(Collectors.toMap(StandingGuard::id, Function.identity()));
     }
 
     public String sentence(StandingGuard guard) {

@@ -133,6 +133,16 @@ class LogInTest extends MorvetTest {
     }
 
     @Test
+    void whatAPageNamesIsShippedWithIt() throws Exception {
+        var named = Pattern.compile("(?:src|href)=\"(/[^\"]+\\.(?:css|js|svg))\"")
+                .matcher(get("/login").body());
+        int found = 0;
+        for (; named.find(); found++)
+            assertThat(get(named.group(1)).statusCode()).as(named.group(1)).isEqualTo(200);
+        assertThat(found).isEqualTo(6);
+    }
+
+    @Test
     void passwordsAndKeysAreNotStoredAsTheyAre() {
         assertThat(jdbc.sql("select password_hash from person where login = 'analyst'")
                         .query(String.class)
