@@ -1,0 +1,60 @@
+package app.morvet.journey;
+
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+
+/** Takes the pictures in docs/screenshots from a fresh demo that is running; started by {@code ./morvet screenshots}. */
+class Screenshots {
+    private static final Path FOLDER = Path.of("..", "docs", "screenshots");
+
+    private static void shoot(Page page, String name) {
+        page.waitForTimeout(900);
+        page.screenshot(new Page.ScreenshotOptions().setPath(FOLDER.resolve(name + ".png")));
+    }
+
+    private static void openFirst(Page page, String words) {
+        page.navigate("/cases");
+        page.locator(".row-link")
+                .filter(new com.microsoft.playwright.Locator.FilterOptions().setHasText(words))
+                .first()
+                .click();
+        page.waitForSelector(".curve canvas");
+    }
+
+    @Test
+    void ofTheMainViews() {
+        var address = System.getenv().getOrDefault("MORVET_ADDRESS", "http://localhost:7400");
+        try (var pages = new Pages(address)) {
+            var page = pages.logIn("analyst");
+            shoot(page, "cases");
+            page.navigate("/messages");
+            shoot(page, "messages");
+            openFirst(page, "Manifest");
+            shoot(page, "dossier");
+            page.keyboard().press("h");
+            page.waitForSelector("#handoff-story");
+            shoot(page, "handoff");
+            page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off through Service desk"))
+                    .click();
+            page.waitForTimeout(2500);
+            page.navigate("/handoffs");
+            shoot(page, "handoffs");
+
+            var dark = pages.logIn("analyst2", ColorScheme.DARK);
+            openFirst(dark, "Manifest");
+            dark.locator("details.failed summary").first().click();
+            dark.waitForSelector(".message");
+            dark.locator("details.failed").first().scrollIntoViewIfNeeded();
+            shoot(dark, "dossier-dark");
+
+            var admin = pages.logIn("admin");
+            admin.navigate("/guards/1/edit");
+            shoot(admin, "guard");
+            admin.navigate("/setup/desk");
+            shoot(admin, "desk");
+        }
+    }
+}
