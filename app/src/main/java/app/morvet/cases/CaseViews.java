@@ -190,13 +190,12 @@ class CaseViews {
 
     private Row row(WorkCase one, Instant now, Map<Long, String> names) {
         var subject = estate.interfaceOf(one.component());
-        var application = estate.applicationOf(subject);
+        var runsIn = estate.applicationOf(subject);
         var facts = facts(one, estate.tierOf(subject), now);
         var urgency = Urgency.of(facts);
         var standing = one.standing();
         var taker = standing.takenBy();
-        var place = application
-                .map(found -> found.name() + " · tier " + found.tier().number())
+        var place = runsIn.map(found -> found.name() + " · tier " + found.tier().number())
                 .orElse("not assigned");
         boolean over = one.overSince() != null;
         return new Row(
@@ -236,7 +235,7 @@ class CaseViews {
         var now = times.now();
         var names = names();
         var subject = estate.interfaceOf(one.component());
-        var application = estate.applicationOf(subject);
+        var runsIn = estate.applicationOf(subject);
         var unordered = store.alerts(one.id());
         var standing = guards.byIds(unordered.stream().map(CaseAlert::guard).toList());
         var alerts = TellingOrder.of(unordered, standing);
@@ -246,9 +245,9 @@ class CaseViews {
         boolean waiting = one.state() == CaseState.NEW && work.takenBy() == null;
         return new Dossier(
                 row(one, now, names),
-                application.map(Estate.Application::name).orElse("not assigned"),
+                runsIn.map(Estate.Application::name).orElse("not assigned"),
                 estate.tierOf(subject).number(),
-                application.map(Estate.Application::environment).orElse(""),
+                runsIn.map(Estate.Application::environment).orElse(""),
                 estate.ownerOf(subject).map(Estate.Team::name).orElse("nobody yet"),
                 subject.name(),
                 subject.key(),

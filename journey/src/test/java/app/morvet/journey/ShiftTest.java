@@ -244,6 +244,37 @@ class ShiftTest {
     }
 
     @Test
+    void newRowsWaitWhileSomebodyWorksInTheList() throws Exception {
+        var page = pages.logIn("analyst");
+        page.locator(".row-link").first().hover();
+        page.mouse().move(200, 200);
+        var events = new StringBuilder("[");
+        for (int i = 0; i < 12; i++) {
+            events.append(i == 0 ? "" : ",")
+                    .append(
+                            """
+                    {"specversion":"1.0","id":"late-%d","source":"/t","type":"app.morvet.message.failed","subject":"late-comer","time":"%s","data":{"error":"no"}}"""
+                                    .formatted(i, Instant.now()));
+        }
+        house.send(events.append(']').toString());
+        var newcomers = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("1 new"));
+        assertThat(newcomers).isVisible();
+        assertThat(row(page, "late-comer")).hasCount(0);
+        newcomers.click();
+        assertThat(row(page, "late-comer")).containsText("not assigned");
+        page.locator(".row-link")
+                .filter(new Locator.FilterOptions().setHasText("late-comer"))
+                .click();
+        button(page, "Give").click();
+        page.getByLabel("Give the case to")
+                .selectOption(new com.microsoft.playwright.options.SelectOption().setLabel("Pia Lumme, analyst"));
+        page.locator(".panel[data-panel=give]")
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Give"))
+                .click();
+        assertThat(log(page)).containsText("gave the case to Pia Lumme");
+    }
+
+    @Test
     void hostilePayloadsAreShownAsTextOrNotAtAll() throws Exception {
         var script = "<script>document.title='owned'</script><img src=x onerror=\"document.title='owned'\">";
         var entity = "<!DOCTYPE a [<!ENTITY x SYSTEM 'file:///etc/passwd'>]><a>&x;</a>";
