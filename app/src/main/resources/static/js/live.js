@@ -102,6 +102,10 @@ export function startLive() {
   for (const touch of ["pointermove", "keydown"]) document.addEventListener(touch, () => (lastTouch = Date.now()), { passive: true });
   document.addEventListener("htmx:pushedIntoHistory", markCurrent);
   document.addEventListener("htmx:afterSwap", markCurrent);
+  document.addEventListener("handed-off", () => {
+    document.dispatchEvent(new CustomEvent("close-panels"));
+    document.querySelectorAll("#dossier [data-live], #case-rows").forEach(soon);
+  });
   const stream = new EventSource("/live");
   let lost = false;
   stream.addEventListener("changed", (event) => changed(event.data));

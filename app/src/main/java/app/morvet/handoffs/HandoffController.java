@@ -245,9 +245,8 @@ class HandoffController implements DossierPart, NowSource {
             try {
                 handoffs.handOff(one, version, receiver.orElseThrow(), title.strip(), story.strip(), by);
                 if (htmx == null) return "redirect:/cases/" + id;
-                response.setHeader(
-                        "HX-Location",
-                        "{\"path\":\"/cases/" + id + "\",\"target\":\"#dossier\",\"swap\":\"outerHTML\"}");
+                // The dossier stays as it is; its parts fetch themselves, so what is begun meanwhile is not swept away.
+                response.setHeader("HX-Trigger", "handed-off");
                 response.setStatus(HttpStatus.NO_CONTENT.value());
                 return "handoff-parts :: sent";
             } catch (Overtaken | IllegalArgumentException refused) {
