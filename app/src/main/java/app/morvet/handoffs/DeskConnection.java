@@ -1,6 +1,7 @@
 package app.morvet.handoffs;
 
 import app.morvet.core.handoff.TicketReading;
+import java.util.stream.Collectors;
 
 /**
  * How a ticket desk is talked to. All of it is data, so that a desk is connected without code.
@@ -33,6 +34,7 @@ record DeskConnection(
         String secret,
         int pollSeconds,
         int version) {
+    static final String KEPT = "(kept)";
 
     /** @throws IllegalArgumentException when a path or a state cannot be read */
     TicketReading reading() {
@@ -43,5 +45,50 @@ record DeskConnection(
         var encoded = java.net.URLEncoder.encode(ticket, java.nio.charset.StandardCharsets.UTF_8)
                 .replace("+", "%20");
         return url.replaceAll("/$", "") + path.replace("{{ticket}}", encoded);
+    }
+
+    /** The same for showing: header values and the secret stand as {@value #KEPT}. */
+    DeskConnection masked() {
+        var names = headers.lines()
+                .filter(line -> line.contains(":"))
+                .map(line -> line.substring(0, line.indexOf(':')) + ": " + KEPT)
+                .collect(Collectors.joining("\n"));
+        return with(names, secret.isEmpty() ? "" : KEPT);
+    }
+
+    /** The same, with what stands as {@value #KEPT} taken from how it was before. */
+    DeskConnection keeping(DeskConnection before) {
+        var values = before.headers()
+                .lines()
+                .filter(line -> line.contains(":"))
+                .collect(Collectors.toMap(
+                        line -> line.substring(0, line.indexOf(':')).strip(), line -> line, (first, again) -> first));
+        var kept = headers.lines()
+                .map(line -> line.contains(":") && line.endsWith(KEPT)
+                        ? values.getOrDefault(
+                                line.substring(0, line.indexOf(':')).strip(), line)
+                        : line)
+                .collect(Collectors.joining("\n"));
+        return with(kept, secret.equals(KEPT) ? before.secret() : secret);
+    }
+
+    private DeskConnection with(String headers, String secret) {
+        return new DeskConnection(
+                id,
+                key,
+                name,
+                url,
+                createPath,
+                readPath,
+                headers,
+                template,
+                numberPath,
+                statePath,
+                reasonPath,
+                states,
+                pagePath,
+                secret,
+                pollSeconds,
+                version);
     }
 }

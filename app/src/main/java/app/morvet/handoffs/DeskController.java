@@ -57,7 +57,13 @@ class DeskController {
 
     @GetMapping("/setup/desk")
     String desk(Model model) {
-        return page(store.connections().stream().findFirst().orElse(EMPTY), Map.of(), model);
+        return page(
+                store.connections().stream()
+                        .findFirst()
+                        .map(DeskConnection::masked)
+                        .orElse(EMPTY),
+                Map.of(),
+                model);
     }
 
     private static String page(DeskConnection desk, Map<String, String> errors, Model model) {
@@ -70,13 +76,14 @@ class DeskController {
     @PostMapping("/setup/desk")
     @Transactional
     public String save(
-            @ModelAttribute("desk") DeskConnection desk,
+            @ModelAttribute("desk") DeskConnection typed,
             @AuthenticationPrincipal Person by,
             HttpServletResponse response,
             Model model) {
+        var before = store.connection(typed.key());
+        var desk = before.map(typed::keeping).orElse(typed);
         var errors = errors(desk);
         if (errors.isEmpty()) {
-            var before = store.connection(desk.key());
             if (store.keep(desk)) {
                 audit.record(
                         by,
@@ -91,7 +98,7 @@ class DeskController {
                     "Somebody else changed these settings while you were editing them. Nothing was saved; load the page again to see theirs.");
         }
         response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
-        return page(desk, errors, model);
+        return page(typed, errors, model);
     }
 
     private Map<String, String> errors(DeskConnection desk) {

@@ -179,6 +179,15 @@ class HandoffTest extends MorvetTest {
         reaches(one, HandoffState.ACCEPTED);
     }
 
+    @Test
+    void whatIsSecretIsNotShownAgainAndKeptWhenTheRestIsSaved() {
+        var desk = store.connections().getFirst();
+        var shown = desk.masked();
+        assertThat(shown.headers()).isEqualTo("X-Who: (kept)");
+        assertThat(shown.secret()).isEqualTo("(kept)");
+        assertThat(shown.keeping(desk)).isEqualTo(desk);
+    }
+
     private int callBack(String secret, String body) throws Exception {
         return http.send(
                         HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/v1/tickets/desk"))

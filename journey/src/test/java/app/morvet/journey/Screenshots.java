@@ -27,6 +27,7 @@ class Screenshots {
     @Test
     void ofTheMainViews() {
         var address = System.getenv().getOrDefault("MORVET_ADDRESS", "http://localhost:7400");
+        var standIns = System.getenv().getOrDefault("MORVET_STANDINS", "http://localhost:7401");
         try (var pages = new Pages(address)) {
             var page = pages.logIn("analyst");
             shoot(page, "cases");
@@ -39,8 +40,18 @@ class Screenshots {
             shoot(page, "handoff");
             page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off through Service desk"))
                     .click();
-            page.waitForTimeout(2500);
-            page.navigate("/handoffs");
+            page.waitForSelector("#dossier-facts a.mono");
+            openFirst(page, "Booking");
+            page.keyboard().press("h");
+            page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off through Service desk"))
+                    .click();
+            page.waitForSelector("#dossier-facts a.mono");
+            page.navigate(standIns + "/desk");
+            page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Accept"))
+                    .last()
+                    .click();
+            page.waitForTimeout(1500);
+            page.navigate(address + "/handoffs");
             shoot(page, "handoffs");
 
             var dark = pages.logIn("analyst2", ColorScheme.DARK);

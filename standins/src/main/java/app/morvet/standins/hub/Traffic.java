@@ -73,18 +73,14 @@ final class Traffic {
 
     static Failed fail(String id, Carrier carrier, Instant at, Fault fault, RandomGenerator random) {
         var payload = Payloads.of(carrier, at, random);
-        if (fault == Fault.MALFORMED_PAYLOAD) {
-            payload = new Payloads.Payload(
-                    payload.businessKey(),
-                    payload.type(),
-                    payload.text().substring(0, payload.text().length() * 2 / 3));
-        } else if (fault == Fault.HARBOUR_UNKNOWN) {
-            payload = new Payloads.Payload(
-                    payload.businessKey(),
-                    payload.type(),
-                    payload.text().replaceFirst("<harbour>[A-Z]+<", "<harbour>FIXQV<"));
+        var error = fault.error(payload.businessKey(), random);
+        var text = payload.text();
+        if (fault == Fault.MALFORMED_PAYLOAD) text = text.substring(0, text.length() * 2 / 3);
+        if (fault == Fault.HARBOUR_UNKNOWN) {
+            text = text.replaceFirst("<harbour>[A-Z]+<", "<harbour>" + error.split("'")[1] + "<");
         }
-        return new Failed(id, carrier, at, fault, payload, fault.error(payload.businessKey(), random));
+        var broken = new Payloads.Payload(payload.businessKey(), payload.type(), text);
+        return new Failed(id, carrier, at, fault, broken, error);
     }
 
     /** Knuth's method; good for the small means that there are here. */
