@@ -106,19 +106,49 @@ export function startLive() {
     document.dispatchEvent(new CustomEvent("close-panels"));
     document.querySelectorAll("#dossier [data-live], #case-rows").forEach(soon);
   });
+  listen();
+}
+
+/**
+ * Browsers allow a handful of connections to one host, so of many open tabs one holds the stream and passes on what it
+ * hears; when it closes, another takes over. Where the browser has no locks (plain HTTP beyond this machine), each tab
+ * has its own.
+ */
+function listen() {
+  const tabs = new BroadcastChannel("morvet-live");
+  tabs.addEventListener("message", (event) => hear(event.data));
+  const tell = (news) => {
+    hear(news);
+    tabs.postMessage(news);
+  };
+  if (navigator.locks) navigator.locks.request("morvet-live", () => new Promise(() => open(tell)));
+  else open(hear);
+}
+
+function hear(news) {
+  const noAnswer = document.getElementById("no-answer");
+  if (news.topic) changed(news.topic);
+  if (news.state === "back") {
+    // Whatever was missed while the stream was away is fetched now.
+    document.querySelectorAll("[data-live]").forEach(soon);
+    noAnswer?.setAttribute("hidden", "");
+  }
+  if (news.state === "away") noAnswer?.removeAttribute("hidden");
+  if (news.state === "logged-out") notice("logged-out");
+}
+
+function open(tell) {
   const stream = new EventSource("/live");
   let lost = false;
-  stream.addEventListener("changed", (event) => changed(event.data));
+  stream.addEventListener("changed", (event) => tell({ topic: event.data }));
   stream.addEventListener("hello", () => {
-    // Whatever was missed while the stream was away is fetched now.
-    if (lost) document.querySelectorAll("[data-live]").forEach(soon);
+    if (lost) tell({ state: "back" });
     lost = false;
-    document.getElementById("no-answer")?.setAttribute("hidden", "");
   });
   stream.addEventListener("error", () => {
+    if (stream.readyState === EventSource.CLOSED) return tell({ state: "logged-out" });
     lost = true;
-    if (stream.readyState === EventSource.CLOSED) notice("logged-out");
-    else setTimeout(() => lost && notice("no-answer"), 5000);
+    setTimeout(() => lost && tell({ state: "away" }), 5000);
   });
   window.addEventListener("pagehide", () => stream.close());
 }

@@ -275,6 +275,20 @@ class ShiftTest {
     }
 
     @Test
+    void ofManyTabsEachIsToldAndTheNextTakesOverWhenOneCloses() throws Exception {
+        var first = pages.logIn("analyst");
+        var tabs = new java.util.ArrayList<Page>();
+        for (int i = 0; i < 8; i++) {
+            var tab = first.context().newPage();
+            tab.navigate("/messages?interface=");
+            tabs.add(tab);
+        }
+        first.close();
+        house.send(event("to-all-tabs", "seen by all", "text/plain", "x"));
+        for (var tab : tabs) assertThat(tab.locator("#message-rows")).containsText("to-all-tabs");
+    }
+
+    @Test
     void hostilePayloadsAreShownAsTextOrNotAtAll() throws Exception {
         var script = "<script>document.title='owned'</script><img src=x onerror=\"document.title='owned'\">";
         var entity = "<!DOCTYPE a [<!ENTITY x SYSTEM 'file:///etc/passwd'>]><a>&x;</a>";
