@@ -13,6 +13,11 @@ import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.WebAttributes;
 import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
+import org.springframework.security.web.savedrequest.HttpSessionRequestCache;
+import org.springframework.security.web.savedrequest.RequestCache;
+import org.springframework.session.config.SessionRepositoryCustomizer;
+import org.springframework.session.jdbc.JdbcIndexedSessionRepository;
+import org.springframework.session.jdbc.PostgreSqlJdbcIndexedSessionRepositoryCustomizer;
 
 /** Which right each path needs. */
 @Configuration
@@ -64,12 +69,32 @@ class AccessConfiguration {
                         form.loginPage("/login").defaultSuccessUrl("/cases").failureHandler(this::refused))
                 .logout(logout -> logout.logoutSuccessUrl("/login?out"))
                 .exceptionHandling(handling -> handling.authenticationEntryPoint(this::notLoggedIn))
+                .requestCache(cache -> cache.requestCache(onlyWholePages()))
                 .csrf(csrf -> csrf.spa())
                 .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
                         .referrerPolicy(referrer -> referrer.policy(
                                 org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter
                                         .ReferrerPolicy.SAME_ORIGIN)))
                 .build();
+    }
+
+    /** Where to go after the log-in: the page that was asked for, and never a part of one that a page fetches for itself. */
+    private static RequestCache onlyWholePages() {
+        var cache = new HttpSessionRequestCache();
+        cache.setRequestMatcher(request -> {
+            var accept = request.getHeader("Accept");
+            return "GET".equals(request.getMethod())
+                    && request.getHeader("HX-Request") == null
+                    && accept != null
+                    && accept.contains("text/html");
+        });
+        return cache;
+    }
+
+    /** Parallel requests of one session may set the same attribute first; the later one wins, and neither fails. */
+    @Bean
+    SessionRepositoryCustomizer<JdbcIndexedSessionRepository> sessionsForPostgres() {
+        return new PostgreSqlJdbcIndexedSessionRepositoryCustomizer();
     }
 
     private void refused(HttpServletRequest request, HttpServletResponse response, AuthenticationException why)

@@ -23,6 +23,18 @@ class LogInTest extends MorvetTest {
         browser = HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
     }
 
+    @Test
+    void manyRequestsOfOneFreshSessionDoNotGetInEachOthersWay() throws Exception {
+        logIn("in-a-hurry", "wrong");
+        try (var threads = java.util.concurrent.Executors.newFixedThreadPool(12)) {
+            var answers = new java.util.ArrayList<java.util.concurrent.Future<Integer>>();
+            for (int i = 0; i < 60; i++)
+                answers.add(threads.submit(
+                        () -> get("/guards", "Accept", "text/html").statusCode()));
+            for (var answer : answers) assertThat(answer.get()).isEqualTo(302);
+        }
+    }
+
     private HttpResponse<String> get(String path, String... headers) throws Exception {
         var request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path));
         if (headers.length > 0) request.headers(headers);
@@ -57,6 +69,14 @@ class LogInTest extends MorvetTest {
         assertThat(part.statusCode()).isEqualTo(401);
         assertThat(part.body()).isEmpty();
         assertThat(get("/live", "Accept", "text/event-stream").statusCode()).isEqualTo(401);
+    }
+
+    @Test
+    void afterTheLogInComesThePageThatWasAskedForAndNeverAPartOfOne() throws Exception {
+        get("/handoffs", "Accept", "text/html");
+        get("/now", "HX-Request", "true", "Accept", "text/html");
+        get("/cases/1/curves/1", "Accept", "*/*");
+        assertThat(logIn("analyst", "right")).endsWith("/handoffs?continue");
     }
 
     @Test
