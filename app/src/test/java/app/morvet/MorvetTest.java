@@ -124,6 +124,17 @@ public abstract class MorvetTest {
         keys.add("test", estate.addFeed("test", "Test feed", Duration.ofMinutes(1)), KEY);
     }
 
+    protected Browser browser() {
+        setUpOnce();
+        return new Browser(port);
+    }
+
+    protected Browser loggedIn(String login) throws Exception {
+        var browser = browser();
+        assertThat(browser.logIn(login, "right")).doesNotContain("refused");
+        return browser;
+    }
+
     protected Person person(String login) {
         setUpOnce();
         return people.all().stream()

@@ -9,6 +9,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDateTime;
+import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -90,8 +91,9 @@ class CaseController {
         model.addAttribute("severity", only == null ? "" : only.word());
         if (show == CaseViews.Show.SETTLED) {
             var place = before.split("-", 2);
-            var since =
-                    place.length == 2 ? Instant.ofEpochMilli(number(place[0])) : Instant.parse("9999-01-01T00:00:00Z");
+            var since = place.length == 2
+                    ? Instant.EPOCH.plus(number(place[0]), ChronoUnit.MICROS)
+                    : Instant.parse("9999-01-01T00:00:00Z");
             var cases = views.settled(since, place.length == 2 ? number(place[1]) : Long.MAX_VALUE, PAGE + 1);
             var shown = cases.subList(0, Math.min(PAGE, cases.size()));
             model.addAttribute("rows", views.rows(shown));
@@ -107,10 +109,9 @@ class CaseController {
         }
     }
 
-    /** A millisecond more than the time, since the store knows it finer than this. */
     private static String settledPlace(WorkCase last) {
         var at = last.standing().settledAt();
-        return (at == null ? 0 : at.toEpochMilli() + 1) + "-" + last.id();
+        return (at == null ? 0 : ChronoUnit.MICROS.between(Instant.EPOCH, at)) + "-" + last.id();
     }
 
     private static long number(String text) {

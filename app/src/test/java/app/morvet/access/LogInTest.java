@@ -2,25 +2,20 @@ package app.morvet.access;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.morvet.Browser;
 import app.morvet.MorvetTest;
-import java.net.CookieManager;
-import java.net.URI;
-import java.net.URLEncoder;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
 class LogInTest extends MorvetTest {
-    private HttpClient browser;
+    private Browser browser;
 
     @BeforeEach
     void freshBrowser() {
         setUpOnce();
-        browser = HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
+        browser = browser();
     }
 
     @Test
@@ -36,29 +31,15 @@ class LogInTest extends MorvetTest {
     }
 
     private HttpResponse<String> get(String path, String... headers) throws Exception {
-        var request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path));
-        if (headers.length > 0) request.headers(headers);
-        return browser.send(request.build(), HttpResponse.BodyHandlers.ofString());
+        return browser.get(path, headers);
     }
 
     private HttpResponse<String> post(String path, String form) throws Exception {
-        var token = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"")
-                .matcher(get("/login").body());
-        assertThat(token.find()).isTrue();
-        return browser.send(
-                HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
-                        .header("Content-Type", "application/x-www-form-urlencoded")
-                        .POST(HttpRequest.BodyPublishers.ofString(
-                                form + "&_csrf=" + URLEncoder.encode(token.group(1), StandardCharsets.UTF_8)))
-                        .build(),
-                HttpResponse.BodyHandlers.ofString());
+        return browser.post(path, form);
     }
 
     private String logIn(String login, String password) throws Exception {
-        return post("/login", "username=" + login + "&password=" + password)
-                .headers()
-                .firstValue("location")
-                .orElse("");
+        return browser.logIn(login, password);
     }
 
     @Test
@@ -123,12 +104,7 @@ class LogInTest extends MorvetTest {
     @Test
     void whatIsPostedWithoutTheTokenOfThePageIsRefused() throws Exception {
         logIn("analyst", "right");
-        var answer = browser.send(
-                HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/cases/1/note"))
-                        .header("Content-Type", "application/x-www-form-urlencoded")
-                        .POST(HttpRequest.BodyPublishers.ofString("words=x"))
-                        .build(),
-                HttpResponse.BodyHandlers.ofString());
+        var answer = browser.postAsIs("/cases/1/note", "words=x");
         assertThat(answer.statusCode()).isEqualTo(403);
     }
 

@@ -3,6 +3,7 @@ package app.morvet.handoffs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import app.morvet.Browser;
 import app.morvet.MorvetTest;
 import app.morvet.cases.CaseBook;
 import app.morvet.cases.Overtaken;
@@ -177,6 +178,58 @@ class HandoffTest extends MorvetTest {
         DESK.say(ticket, "in work", "");
         assertThat(callBack("callback-secret", lie)).isEqualTo(202);
         reaches(one, HandoffState.ACCEPTED);
+    }
+
+    @Test
+    void theFormArrivesFilledInAndSaysWhatIsMissingAtItsField() throws Exception {
+        var subject = subject();
+        guard(subject, Duration.ofMinutes(10));
+        fail(subject, 4);
+        eventually(() -> caseOf(subject));
+        var path = "/cases/" + caseOf(subject).get("id") + "/handoff";
+        var analyst = loggedIn("analyst");
+        var form = analyst.get(path).body();
+        assertThat(form)
+                .contains("value=\"" + subject.team() + "\" selected=\"selected\"")
+                .contains("over the warning limit of 2")
+                .contains("4 messages failed on Interface " + subject.key())
+                .contains("no answer");
+        var refused = analyst.post(path, "version=1&team=0&title=&story=" + Browser.encoded("what I <b>wrote</b>"));
+        assertThat(refused.statusCode()).isEqualTo(422);
+        assertThat(refused.body())
+                .contains(
+                        "Choose the team that owns this.",
+                        "A ticket needs a title.",
+                        "what I &lt;b&gt;wrote&lt;/b&gt;");
+        var stale = analyst.post(path, "version=7&team=" + subject.team() + "&title=t&story=s");
+        assertThat(stale.statusCode()).isEqualTo(422);
+        assertThat(stale.body()).contains("Nothing of yours was done.");
+        var sent = analyst.post(path, "version=1&team=" + subject.team() + "&title=t&story=s");
+        assertThat(sent.statusCode()).isEqualTo(302);
+        assertThat(analyst.get("/handoffs").body()).contains("Team of " + subject.key());
+    }
+
+    @Test
+    void aDeskIsNotConnectedWithSettingsThatCannotWork() throws Exception {
+        var admin = loggedIn("admin");
+        var form =
+                "id=1&key=other&version=0&name=Desk&createPath=tickets&readPath=/tickets&headers=nonsense&secret=&pollSeconds=0&pagePath="
+                        + "&url=" + Browser.encoded("http://192.0.2.7:80") + "&template="
+                        + Browser.encoded("{\"a\": \"{{titel}}\"}")
+                        + "&numberPath=" + Browser.encoded("$.a[?(") + "&statePath=$.b&reasonPath=$.c&states="
+                        + Browser.encoded("open = sent");
+        var refused = admin.post("/setup/desk", form);
+        assertThat(refused.statusCode()).isEqualTo(422);
+        assertThat(refused.body())
+                .contains(
+                        "Morvet may not call 192.0.2.7:80. Add it to morvet.outgoing and start again.",
+                        "the template uses titel, which is not known",
+                        "the JSONPath of the number ($.a[?() is faulty",
+                        "A path begins with /.",
+                        "has {{ticket}} in it",
+                        "Each line must read Name: value.",
+                        "1 to 3600 seconds.");
+        assertThat(store.connection("other")).isEmpty();
     }
 
     @Test

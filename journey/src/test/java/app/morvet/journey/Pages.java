@@ -5,6 +5,7 @@ import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import java.nio.file.Path;
@@ -31,6 +32,8 @@ final class Pages implements AutoCloseable {
 
     Pages(String address) {
         this.address = address;
+        // Machines differ in speed; what is asked for is that it comes, not how fast.
+        PlaywrightAssertions.setDefaultAssertionTimeout(15_000);
     }
 
     Page logIn(String login, ColorScheme scheme) {

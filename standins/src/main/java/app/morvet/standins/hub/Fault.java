@@ -19,7 +19,7 @@ enum Fault {
         this.step = step;
     }
 
-    String words() {
+    public String words() {
         return words;
     }
 

@@ -1,0 +1,57 @@
+package app.morvet;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.net.CookieManager;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.util.regex.Pattern;
+
+/** Somebody at the pages, with cookies and without scripts. */
+public final class Browser {
+    private final HttpClient client =
+            HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
+    private final String address;
+
+    Browser(int port) {
+        this.address = "http://127.0.0.1:" + port;
+    }
+
+    public HttpResponse<String> get(String path, String... headers) throws Exception {
+        var request = HttpRequest.newBuilder(URI.create(address + path));
+        if (headers.length > 0) request.headers(headers);
+        return client.send(request.build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    /** Posts a form with the token that pages bear, and with the headers given. */
+    public HttpResponse<String> post(String path, String form, String... headers) throws Exception {
+        var token = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"")
+                .matcher(get("/login").body());
+        assertThat(token.find()).isTrue();
+        return postAsIs(path, form + "&_csrf=" + encoded(token.group(1)), headers);
+    }
+
+    public HttpResponse<String> postAsIs(String path, String form, String... headers) throws Exception {
+        var request = HttpRequest.newBuilder(URI.create(address + path))
+                .header("Content-Type", "application/x-www-form-urlencoded")
+                .POST(HttpRequest.BodyPublishers.ofString(form));
+        for (int i = 0; i < headers.length; i += 2) request.header(headers[i], headers[i + 1]);
+        return client.send(request.build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    /** Gives back where the log-in leads. */
+    public String logIn(String login, String password) throws Exception {
+        return post("/login", "username=" + login + "&password=" + password)
+                .headers()
+                .firstValue("location")
+                .orElse("");
+    }
+
+    public static String encoded(String text) {
+        return URLEncoder.encode(text, StandardCharsets.UTF_8);
+    }
+}

@@ -1,0 +1,173 @@
+package app.morvet.standins;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.sun.net.httpserver.HttpServer;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.time.Instant;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.concurrent.CopyOnWriteArrayList;
+import org.junit.jupiter.api.Test;
+import org.springframework.boot.test.context.SpringBootTest;
+import org.springframework.boot.test.web.server.LocalServerPort;
+import org.springframework.test.context.DynamicPropertyRegistry;
+import org.springframework.test.context.DynamicPropertySource;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The stand-ins over HTTP, before a Morvet that only listens, and refuses its first batches. */
+@SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT)
+class StandInsTest {
+    private static final List<String> HEARD = new CopyOnWriteArrayList<>();
+    private static volatile int refusals = 2;
+
+    @LocalServerPort
+    int port;
+
+    private final JsonMapper json = new JsonMapper();
+    private final HttpClient http = HttpClient.newHttpClient();
+
+    @DynamicPropertySource
+    static void settings(DynamicPropertyRegistry registry) throws Exception {
+        var listener = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        listener.createContext("/api/v1/events", exchange -> {
+            var body = new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
+            boolean refuse = refusals-- > 0;
+            if (!refuse) HEARD.add(body);
+            exchange.sendResponseHeaders(refuse ? 503 : 202, -1);
+            exchange.close();
+        });
+        listener.start();
+        int smtp;
+        try (var free = new ServerSocket(0)) {
+            smtp = free.getLocalPort();
+        }
+        registry.add(
+                "standins.morvet",
+                () -> "http://127.0.0.1:" + listener.getAddress().getPort());
+        registry.add("standins.data", () -> {
+            try {
+                return Files.createTempDirectory("standins").toString();
+            } catch (java.io.IOException failed) {
+                throw new java.io.UncheckedIOException(failed);
+            }
+        });
+        registry.add("standins.smtp-port", () -> smtp);
+        registry.add("standins.past", () -> "PT6H");
+        registry.add("standins.desk-token", () -> "token");
+    }
+
+    private HttpResponse<String> get(String path) throws Exception {
+        return http.send(request(path).build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    private HttpResponse<String> post(String path, String type, String body, String... headers) throws Exception {
+        var request = request(path).header("Content-Type", type).POST(HttpRequest.BodyPublishers.ofString(body));
+        if (headers.length > 0) request.headers(headers);
+        return http.send(request.build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    private HttpRequest.Builder request(String path) {
+        return HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path));
+    }
+
+    private interface Check {
+        boolean holds() throws Exception;
+    }
+
+    private static void until(Check check) throws Exception {
+        var end = Instant.now().plusSeconds(20);
+        while (!check.holds()) {
+            assertThat(Instant.now()).as("it does not come to hold").isBefore(end);
+            Thread.sleep(50);
+        }
+    }
+
+    @Test
+    void theHubTellsItsPastOnceAndWithoutAGapThoughItWasRefusedAtFirst() throws Exception {
+        until(() -> get("/hub/status").body().contains("\"caughtUp\":true"));
+        Set<String> ids = new HashSet<>();
+        int events = 0;
+        Instant reached = Instant.EPOCH;
+        for (var batch : HEARD) {
+            for (JsonNode event : json.readTree(batch)) {
+                events++;
+                ids.add(event.get("id").asString());
+                assertThat(event.get("specversion").asString()).isEqualTo("1.0");
+                if (!event.get("subject").asString().equals("sea-state-readings-in")
+                        || !event.get("data").has("from")) continue;
+                var from = Instant.parse(event.get("data").get("from").asString());
+                if (!reached.equals(Instant.EPOCH)) assertThat(from).isEqualTo(reached);
+                reached = Instant.parse(event.get("time").asString());
+            }
+        }
+        assertThat(ids).hasSize(events).hasSizeGreaterThan(500);
+    }
+
+    @Test
+    void aBrokenInterfaceFailsWhatItCarriesAndAMendedOneDelivers() throws Exception {
+        until(() -> get("/hub/status").body().contains("\"caughtUp\":true"));
+        post("/hub/customer-updates/break", "application/x-www-form-urlencoded", "fault=DUPLICATE_KEY");
+        assertThat(get("/hub").body()).contains("Duplicate key");
+        post("/hub/customer-updates/carry", "application/x-www-form-urlencoded", "count=5");
+        until(() -> HEARD.stream()
+                        .filter(batch -> batch.contains("\"b:customer-updates:"))
+                        .count()
+                == 1);
+        var failed = json.readTree(HEARD.stream()
+                .filter(batch -> batch.contains("\"b:customer-updates:"))
+                .findFirst()
+                .orElseThrow());
+        assertThat(failed.size()).isEqualTo(5);
+        assertThat(failed.get(0).get("data").get("error").asString()).contains("duplicate key value violates");
+        post("/hub/customer-updates/mend", "application/x-www-form-urlencoded", "");
+        assertThat(get("/hub").body()).doesNotContain("class=\"broken\"");
+    }
+
+    @Test
+    void theDeskMakesOneTicketOfAKeyAndAnswersNothingWhileItIsDown() throws Exception {
+        var ticket = "{\"summary\": \"Please look\", \"group\": \"platform\"}";
+        assertThat(post("/desk/api/tickets", "application/json", ticket).statusCode())
+                .isEqualTo(401);
+        var first = post(
+                "/desk/api/tickets",
+                "application/json",
+                ticket,
+                "Authorization",
+                "Bearer token",
+                "Idempotency-Key",
+                "k1");
+        var again = post(
+                "/desk/api/tickets",
+                "application/json",
+                ticket,
+                "Authorization",
+                "Bearer token",
+                "Idempotency-Key",
+                "k1");
+        assertThat(first.statusCode()).isEqualTo(201);
+        assertThat(again.body()).isEqualTo(first.body());
+        assertThat(post("/desk/api/tickets", "application/json", "{}", "Authorization", "Bearer token")
+                        .statusCode())
+                .isEqualTo(400);
+        var number = json.readTree(first.body()).get("ticket").get("number").asString();
+        post("/desk/tickets/" + number, "application/x-www-form-urlencoded", "state=returned&reason=not+ours");
+        var read = request("/desk/api/tickets/" + number).header("Authorization", "Bearer token");
+        assertThat(http.send(read.build(), HttpResponse.BodyHandlers.ofString()).body())
+                .contains("\"returned\"", "not ours");
+        post("/desk/down", "application/x-www-form-urlencoded", "down=true");
+        assertThat(http.send(read.build(), HttpResponse.BodyHandlers.ofString()).statusCode())
+                .isEqualTo(503);
+        post("/desk/down", "application/x-www-form-urlencoded", "down=false");
+    }
+}
