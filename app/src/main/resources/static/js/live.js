@@ -121,8 +121,10 @@ function listen() {
     hear(news);
     tabs.postMessage(news);
   };
-  if (navigator.locks) navigator.locks.request("morvet-live", () => new Promise(() => open(tell)));
-  else open(hear);
+  const asked = Date.now();
+  // Who takes over from another tab may have missed something in between.
+  if (navigator.locks) navigator.locks.request("morvet-live", () => new Promise(() => open(tell, Date.now() - asked > 300)));
+  else open(hear, false);
 }
 
 function hear(news) {
@@ -137,9 +139,9 @@ function hear(news) {
   if (news.state === "logged-out") notice("logged-out");
 }
 
-function open(tell) {
+function open(tell, tookOver) {
   const stream = new EventSource("/live");
-  let lost = false;
+  let lost = tookOver;
   stream.addEventListener("changed", (event) => tell({ topic: event.data }));
   stream.addEventListener("hello", () => {
     if (lost) tell({ state: "back" });

@@ -216,6 +216,7 @@ class ShiftTest {
         assertThat(heading(page)).containsText("Bunker delivery notes");
         keyboard.press("t");
         assertThat(log(page)).containsText("took the case");
+        assertThat(page.locator("[data-undo]")).isVisible();
         keyboard.press("u");
         assertThat(log(page)).containsText("took that back: took the case");
         keyboard.press("n");
