@@ -16,8 +16,4 @@ public enum CaseState {
     public String words() {
         return words;
     }
-
-    public boolean open() {
-        return this != SETTLED;
-    }
 }

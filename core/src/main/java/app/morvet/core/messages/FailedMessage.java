@@ -48,9 +48,4 @@ public record FailedMessage(
                     "%s is too long: at most %,d characters, were %,d".formatted(name, most, text.length()));
         }
     }
-
-    /** The first line of the error, for lists. */
-    public String firstLine() {
-        return error.lines().filter(line -> !line.isBlank()).findFirst().orElse("");
-    }
 }
