@@ -1,7 +1,9 @@
 package app.morvet.core.cases;
 
+import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.Guard;
 import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.Side;
 import java.time.Duration;
 import java.time.Instant;
 
@@ -28,13 +30,10 @@ public final class Comeback {
      * @param value      the value now
      */
     public static boolean grewAgain(Guard guard, double atSettling, double value) {
-        return switch (guard) {
-            case LimitGuard(var window, var limits, var clearing) -> {
-                var warning = limits.warning();
-                var critical = limits.critical();
-                double lowest = warning != null ? warning : critical != null ? critical : 0;
-                yield value - atSettling > lowest;
-            }
-        };
+        // Counts stay over their limit for a while by themselves; of other values none could say that.
+        return guard instanceof LimitGuard limit
+                && limit.limits().side() == Side.ABOVE
+                && limit.amount().fold() == Amount.Fold.SUM
+                && value - atSettling > limit.limits().mildest().low();
     }
 }

@@ -1,18 +1,15 @@
 package app.morvet.core.guard;
 
-import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Transition;
+import app.morvet.core.readings.Micros;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.Stream;
-import org.jspecify.annotations.Nullable;
 
 /**
- * Judges a guard on one subject. A pure function of (guard, state, readings, until): it reads no clock and no store, and
+ * Judges a guard on one series. A pure function of (guard, state, readings, until): it reads no clock and no store, and
  * live evaluation and replay both come through here.
  *
- * <p>It does not sample. It walks from one instant at which the count can change to the next (a reading comes in, a
+ * <p>It does not sample. It walks from one instant at which the value can change to the next (a reading comes in, a
  * reading leaves the window, a day begins, a clear time runs out), so a transition bears the very instant at which it
  * became true, and cutting the same readings into other batches gives the same transitions.
  *
@@ -27,90 +24,81 @@ public final class GuardEvaluator {
      *
      * @param state       to be handed in next time
      * @param transitions in order of time; mostly empty
+     * @param answers     how the guard's answer to combinations changed meanwhile
      */
-    public record Step(GuardState state, List<Transition> transitions) {}
+    public record Step(GuardState state, List<Transition> transitions, Answers answers) {}
+
+    /**
+     * What a guard answers to a combination over a stretch of time.
+     *
+     * @param before  at its beginning
+     * @param times   microseconds, ascending
+     * @param changes to what it changed at each of them
+     */
+    public record Answers(Truth before, List<Long> times, List<Truth> changes) {
+        public static final Answers UNKNOWN = new Answers(Truth.UNKNOWN, List.of(), List.of());
+
+        private Truth at(long micros) {
+            var truth = before;
+            for (int i = 0; i < times.size() && times.get(i) <= micros; i++) truth = changes.get(i);
+            return truth;
+        }
+    }
 
     /**
      * Judges everything after {@code state.evaluatedTo} up to and at {@code until}.
      *
-     * @param ring must hold the readings of the guard's window from {@code state.evaluatedTo} back, and all newer ones
      * @param until where to stop; before {@code state.evaluatedTo} nothing happens
+     * @throws IllegalArgumentException for a combination; see {@link #combine}
      */
-    public static Step step(Guard guard, GuardState state, CountRing ring, Instant until) {
-        return switch (guard) {
-            case LimitGuard limit -> step(limit, state, ring, until);
-        };
+    public static Step step(Guard guard, GuardState state, Heard heard, Instant until) {
+        if (until.isBefore(state.evaluatedTo())) return new Step(state, List.of(), standing(state));
+        return judge(guard, state, Measuring.course(guard, heard, state.evaluatedTo(), until), until);
     }
 
-    private static Step step(LimitGuard guard, GuardState state, CountRing ring, Instant until) {
-        if (until.isBefore(state.evaluatedTo())) return new Step(state, List.of());
-        var transitions = new ArrayList<Transition>();
-        var now = judge(guard, state, ring, state.evaluatedTo(), transitions);
-        for (var next = nextChange(guard, now, ring); !next.isAfter(until); next = nextChange(guard, now, ring)) {
-            now = judge(guard, now, ring, next, transitions);
+    /**
+     * Judges a combination from what its members answered meanwhile.
+     *
+     * @param members in the order of the guard's members, each from {@code state.evaluatedTo} to {@code until}
+     */
+    public static Step combine(CombinationGuard guard, GuardState state, List<Answers> members, Instant until) {
+        if (until.isBefore(state.evaluatedTo())) return new Step(state, List.of(), standing(state));
+        return judge(guard, state, course(guard, members, state.evaluatedTo(), until), until);
+    }
+
+    /** What a combination measures: 1, 0, or nothing known. */
+    static Course course(CombinationGuard guard, List<Answers> members, Instant from, Instant to) {
+        long start = Micros.of(from);
+        long end = Micros.of(to);
+        var instants = new java.util.TreeSet<Long>();
+        instants.add(start);
+        for (var member : members) for (long at : member.times()) if (at > start && at <= end) instants.add(at);
+        var course = new Course(instants.size());
+        for (long at : instants) {
+            var truth = guard.expression().of(index -> members.get(index).at(at));
+            course.add(
+                    at,
+                    truth == Truth.UNKNOWN ? Double.NaN : truth == Truth.TRUE ? 1 : 0,
+                    truth == Truth.UNKNOWN ? Course.Known.NO : Course.Known.YES);
         }
-        return new Step(now.evaluatedTo(until), List.copyOf(transitions));
+        return Measuring.hours(guard.terms().hours(), course, start, end);
     }
 
-    private static Instant nextChange(LimitGuard guard, GuardState state, CountRing ring) {
-        var at = state.evaluatedTo();
-        return Stream.of(
-                        ring.nextAfter(at),
-                        guard.window().nextDrop(at, ring),
-                        clearTimeUp(guard, state.calmSince(), at),
-                        clearTimeUp(guard, state.clearSince(), at))
-                .min(Instant::compareTo)
-                .orElseThrow();
+    /** Judges a course that was measured before. */
+    static Step judge(Guard guard, GuardState state, Course course, Instant until) {
+        var judge = new Judge(guard, state);
+        judge.run(course, until);
+        var answers = judge.answers();
+        return new Step(
+                judge.state(),
+                judge.transitions(),
+                new Answers(
+                        state.truth(),
+                        answers.stream().map(one -> Micros.of(one.at())).toList(),
+                        answers.stream().map(Judge.Answer::truth).toList()));
     }
 
-    private static Instant clearTimeUp(LimitGuard guard, @Nullable Instant since, Instant after) {
-        if (since == null) return Instant.MAX;
-        var up = since.plus(guard.clearing().time());
-        return up.isAfter(after) ? up : Instant.MAX;
-    }
-
-    private static GuardState judge(
-            LimitGuard guard, GuardState state, CountRing ring, Instant at, List<Transition> transitions) {
-        double value = ring.countBetween(guard.window().openStart(at), at);
-        var level = state.level();
-        var breached = guard.limits().breachedBy(value).orElse(null);
-
-        if (breached != null && (level == null || breached.worseThan(level))) {
-            var raisedAt = level == null ? at : state.raisedAt();
-            double worst = Math.max(value, state.worst());
-            var kind = level == null ? Transition.Kind.RAISED : Transition.Kind.ROSE;
-            transitions.add(new Transition(kind, at, breached, value, worst));
-            return new GuardState(at, breached, raisedAt, null, null, value, worst);
-        }
-        if (level == null) return new GuardState(at, null, null, null, null, value, 0);
-
-        double worst = Math.max(value, state.worst());
-        if (holds(guard, level, value)) return new GuardState(at, level, state.raisedAt(), null, null, value, worst);
-
-        var calmSince = state.calmSince() == null ? at : state.calmSince();
-        var clearSince = heldByAny(guard, value) ? null : state.clearSince() == null ? at : state.clearSince();
-        if (clearSince != null && !at.isBefore(clearSince.plus(guard.clearing().time()))) {
-            transitions.add(new Transition(Transition.Kind.CLEARED, at, null, value, worst));
-            return new GuardState(at, null, null, null, null, value, 0);
-        }
-        if (level == Severity.CRITICAL
-                && guard.limits().warning() != null
-                && !at.isBefore(calmSince.plus(guard.clearing().time()))) {
-            transitions.add(new Transition(Transition.Kind.EASED, at, Severity.WARNING, value, worst));
-            return new GuardState(at, Severity.WARNING, state.raisedAt(), clearSince, clearSince, value, worst);
-        }
-        return new GuardState(at, level, state.raisedAt(), calmSince, clearSince, value, worst);
-    }
-
-    private static boolean heldByAny(LimitGuard guard, double value) {
-        return holds(guard, Severity.WARNING, value) || holds(guard, Severity.CRITICAL, value);
-    }
-
-    /** Whether a value keeps an alert of this level up: above the clear line of its limit. */
-    private static boolean holds(LimitGuard guard, Severity level, double value) {
-        return guard.limits()
-                .of(level)
-                .filter(limit -> value > guard.clearing().line(limit))
-                .isPresent();
+    private static Answers standing(GuardState state) {
+        return new Answers(state.truth(), List.of(), List.of());
     }
 }

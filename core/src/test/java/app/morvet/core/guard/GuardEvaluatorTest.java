@@ -10,6 +10,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.tuple;
 
 import app.morvet.core.alert.Transition;
+import app.morvet.core.readings.ReadingRing;
+import app.morvet.core.readings.Sort;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -22,23 +24,32 @@ class GuardEvaluatorTest {
     /** 06:00 in Helsinki. */
     private static final Instant SIX = Instant.parse("2026-11-24T04:00:00Z");
 
+    private static final Amount SUM = Amount.of(Amount.Fold.SUM);
+
     private static final LimitGuard SINCE_MIDNIGHT = new LimitGuard(
-            new CountWindow.SinceMidnight(HELSINKI), Limits.of(10, 100), new Clearing(0.9, Duration.ofMinutes(5)));
+            new Window.SinceMidnight(HELSINKI), SUM, Limits.above(10, 100), Terms.clearing(0.9, Duration.ofMinutes(5)));
     private static final LimitGuard TEN_MINUTES = new LimitGuard(
-            new CountWindow.Sliding(Duration.ofMinutes(10)), Limits.of(2, 5), new Clearing(0.5, Duration.ofMinutes(3)));
+            new Window.Sliding(Duration.ofMinutes(10)),
+            SUM,
+            Limits.above(2, 5),
+            Terms.clearing(0.5, Duration.ofMinutes(3)));
 
     private static Instant at(int minutes) {
         return SIX.plusSeconds(minutes * 60L);
     }
 
-    private static CountRing failures(int... minutes) {
-        var ring = new CountRing();
+    private static ReadingRing failures(int... minutes) {
+        var ring = new ReadingRing();
         for (int minute : minutes) ring.add(at(minute), 1);
         return ring;
     }
 
-    private static List<Transition> run(LimitGuard guard, CountRing ring, Instant from, Instant until) {
-        return GuardEvaluator.step(guard, GuardState.startingAt(from), ring, until)
+    private static Heard heard(ReadingRing ring) {
+        return Heard.of(ring.all(), Sort.COUNT, Duration.ofMinutes(1));
+    }
+
+    private static List<Transition> run(LimitGuard guard, ReadingRing ring, Instant from, Instant until) {
+        return GuardEvaluator.step(guard, GuardState.startingAt(from), heard(ring), until)
                 .transitions();
     }
 
@@ -87,9 +98,10 @@ class GuardEvaluatorTest {
     @Test
     void aCriticalAlertEasesToWarningWhileTheWarningLimitHolds() {
         var guard = new LimitGuard(
-                new CountWindow.Sliding(Duration.ofMinutes(10)),
-                Limits.of(1, 4),
-                new Clearing(0.5, Duration.ofMinutes(2)));
+                new Window.Sliding(Duration.ofMinutes(10)),
+                SUM,
+                Limits.above(1, 4),
+                Terms.clearing(0.5, Duration.ofMinutes(2)));
         // five in the first minute, then two every ten minutes
         told(run(guard, failures(0, 0, 0, 0, 0, 9, 9, 18, 18), SIX.minusSeconds(1), at(22)))
                 .containsExactly(is(RAISED, at(0), CRITICAL, 5), is(EASED, at(12), WARNING, 2));
@@ -103,7 +115,7 @@ class GuardEvaluatorTest {
 
     @Test
     void theCountSinceMidnightStartsAgainAtLocalMidnight() {
-        var ring = new CountRing();
+        var ring = new ReadingRing();
         for (int i = 0; i < 11; i++) ring.add(SIX.plusSeconds(i), 1);
         var midnight = Instant.parse("2026-11-24T22:00:00Z");
         told(run(SINCE_MIDNIGHT, ring, SIX.minusSeconds(1), midnight.plusSeconds(3600)))
@@ -114,7 +126,7 @@ class GuardEvaluatorTest {
     @Test
     void aReadingAtMidnightItselfBelongsToTheNewDay() {
         var midnight = Instant.parse("2026-11-24T22:00:00Z");
-        var ring = new CountRing();
+        var ring = new ReadingRing();
         ring.add(midnight, 11);
         told(run(SINCE_MIDNIGHT, ring, SIX, midnight.plusSeconds(1)))
                 .containsExactly(is(RAISED, midnight, WARNING, 11));
@@ -123,7 +135,7 @@ class GuardEvaluatorTest {
     @Test
     void theDayOnWhichTheClocksGoBackIsTwentyFiveHoursLong() {
         var start = Instant.parse("2026-10-24T21:00:00Z"); // midnight of 25 October in Helsinki
-        var ring = new CountRing();
+        var ring = new ReadingRing();
         ring.add(start, 11);
         told(run(SINCE_MIDNIGHT, ring, start.minusSeconds(1), start.plusSeconds(30 * 3600)))
                 .containsExactly(
@@ -134,9 +146,10 @@ class GuardEvaluatorTest {
     @Test
     void aLimitOfNoneAtAllCanClear() {
         var guard = new LimitGuard(
-                new CountWindow.Sliding(Duration.ofMinutes(1)),
-                new Limits(null, 0.0),
-                new Clearing(0.9, Duration.ZERO));
+                new Window.Sliding(Duration.ofMinutes(1)),
+                SUM,
+                new Limits(null, Limit.above(0)),
+                Terms.clearing(0.9, Duration.ZERO));
         told(run(guard, failures(0), SIX.minusSeconds(1), at(5)))
                 .containsExactly(is(RAISED, at(0), CRITICAL, 1), is(CLEARED, at(1), null, 0));
     }
@@ -144,16 +157,17 @@ class GuardEvaluatorTest {
     @Test
     void aLateReadingCountsFromWhereTheEvaluationStands() {
         var ring = failures(0, 1);
-        var before = GuardEvaluator.step(TEN_MINUTES, GuardState.startingAt(SIX.minusSeconds(1)), ring, at(5));
+        var before = GuardEvaluator.step(TEN_MINUTES, GuardState.startingAt(SIX.minusSeconds(1)), heard(ring), at(5));
         ring.add(at(3), 1);
-        var after = GuardEvaluator.step(TEN_MINUTES, before.state(), ring, at(6));
+        var after = GuardEvaluator.step(TEN_MINUTES, before.state(), heard(ring), at(6));
         told(after.transitions()).containsExactly(is(RAISED, at(5), WARNING, 3));
     }
 
     @Test
     void evaluatingBackwardsDoesNothing() {
         var state = GuardState.startingAt(at(5));
-        assertThat(GuardEvaluator.step(TEN_MINUTES, state, failures(0, 1, 2), at(4)))
-                .isEqualTo(new GuardEvaluator.Step(state, List.of()));
+        var step = GuardEvaluator.step(TEN_MINUTES, state, heard(failures(0, 1, 2)), at(4));
+        assertThat(step.state()).isEqualTo(state);
+        assertThat(step.transitions()).isEmpty();
     }
 }

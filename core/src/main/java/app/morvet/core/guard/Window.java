@@ -1,28 +1,21 @@
 package app.morvet.core.guard;
 
+import app.morvet.core.readings.Micros;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 
-/** The stretch of time that ends at an instant and whose readings are counted together. */
-public sealed interface CountWindow {
+/** The stretch of time that ends at an instant and whose readings are judged together. */
+public sealed interface Window {
 
     /**
-     * The last instant that is no longer part of the window ending at {@code end}: a reading counts when it lies after
-     * this and not after {@code end}.
+     * The last instant that is no longer part of the window ending at {@code end}: a reading belongs to it when it lies
+     * after this and not after {@code end}.
      */
     Instant openStart(Instant end);
 
-    /**
-     * When the window next lets go of something it holds at {@code at}.
-     *
-     * @param ring the readings; only its times are asked
-     * @return an instant after {@code at}, or {@link Instant#MAX} where nothing will drop out
-     */
-    Instant nextDrop(Instant at, CountRing ring);
-
-    /** How far back from an instant this window can ever reach; what is older need not be kept warm. */
+    /** How far back from an instant this window can ever reach. */
     Duration reach();
 
     /** In words: {@code since midnight}, {@code over the last 15 min}. */
@@ -33,16 +26,24 @@ public sealed interface CountWindow {
      *
      * @param zone whose midnight
      */
-    record SinceMidnight(ZoneId zone) implements CountWindow {
+    record SinceMidnight(ZoneId zone) implements Window {
         @Override
         public Instant openStart(Instant end) {
             // Microseconds, since that is what the store keeps: the reading at midnight itself belongs to the new day.
-            return end.atZone(zone).toLocalDate().atStartOfDay(zone).toInstant().minus(1, ChronoUnit.MICROS);
+            return midnight(end, 0).minus(1, ChronoUnit.MICROS);
         }
 
-        @Override
-        public Instant nextDrop(Instant at, CountRing ring) {
-            return at.atZone(zone).toLocalDate().plusDays(1).atStartOfDay(zone).toInstant();
+        /** The first local midnight after an instant. */
+        Instant nextMidnight(Instant at) {
+            return midnight(at, 1);
+        }
+
+        private Instant midnight(Instant at, int days) {
+            return at.atZone(zone)
+                    .toLocalDate()
+                    .plusDays(days)
+                    .atStartOfDay(zone)
+                    .toInstant();
         }
 
         @Override
@@ -57,11 +58,11 @@ public sealed interface CountWindow {
     }
 
     /**
-     * Always the same length; a reading at {@code t} counts from {@code t} until just before {@code t + length}.
+     * Always the same length; a reading at {@code t} belongs to it from {@code t} until just before {@code t + length}.
      *
      * @param length one minute to seven days
      */
-    record Sliding(Duration length) implements CountWindow {
+    record Sliding(Duration length) implements Window {
         public Sliding {
             if (length.compareTo(Duration.ofMinutes(1)) < 0 || length.compareTo(Duration.ofDays(7)) > 0) {
                 throw new IllegalArgumentException(
@@ -74,10 +75,8 @@ public sealed interface CountWindow {
             return end.minus(length);
         }
 
-        @Override
-        public Instant nextDrop(Instant at, CountRing ring) {
-            var oldest = ring.nextAfter(at.minus(length));
-            return oldest.equals(Instant.MAX) ? oldest : oldest.plus(length);
+        long micros() {
+            return Micros.of(length);
         }
 
         @Override

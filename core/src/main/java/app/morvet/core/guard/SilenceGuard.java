@@ -1,0 +1,29 @@
+package app.morvet.core.guard;
+
+import java.time.Duration;
+
+/**
+ * Watches that a series is heard as often as its feed promised. Its value is how many promised readings in a row have
+ * not come; one counts as missed when it is half a cadence late.
+ *
+ * @param limits how many may be missed; above is bad
+ */
+public record SilenceGuard(Limits limits, Terms terms) implements Guard {
+    public SilenceGuard {
+        if (limits.side() != Side.ABOVE) throw new IllegalArgumentException("silence is counted above a limit");
+        if (limits.mildest().low() < 0) throw new IllegalArgumentException("a limit of missed readings is 0 or more");
+        var critical = limits.critical();
+        if ((critical != null ? critical : limits.mildest()).low() >= Measuring.MOST_MISSED)
+            throw new IllegalArgumentException("a limit of missed readings is below " + Measuring.MOST_MISSED);
+    }
+
+    @Override
+    public Guard withLimits(Limits other) {
+        return new SilenceGuard(other, terms);
+    }
+
+    @Override
+    public Duration reach() {
+        return Duration.ofHours(1);
+    }
+}

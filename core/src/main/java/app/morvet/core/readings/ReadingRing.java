@@ -1,0 +1,84 @@
+package app.morvet.core.readings;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Arrays;
+
+/**
+ * The recent readings of one series in order of event time, in primitive arrays. Live evaluation keeps one warm for each
+ * series. Mutable and not thread-safe.
+ */
+public final class ReadingRing {
+    private static final int SPARE = 16;
+
+    private long[] times = new long[SPARE];
+    private double[] values = new double[SPARE];
+    private int start;
+    private int end;
+
+    /** Adds a reading. In order it costs nothing much; a late one moves what lies behind it. */
+    public void add(Instant at, double value) {
+        add(Micros.of(at), value);
+    }
+
+    public void add(long micros, double value) {
+        if (!Double.isFinite(value)) throw new IllegalArgumentException("a reading is a finite number, was " + value);
+        if (end == times.length) makeRoom();
+        int place = end;
+        while (place > start && times[place - 1] > micros) place--;
+        System.arraycopy(times, place, times, place + 1, end - place);
+        System.arraycopy(values, place, values, place + 1, end - place);
+        times[place] = micros;
+        values[place] = value;
+        end++;
+    }
+
+    private void makeRoom() {
+        int size = end - start;
+        int room = size * 2 > times.length ? Math.max(SPARE, times.length * 2) : times.length;
+        var moreTimes = room == times.length ? times : new long[room];
+        var moreValues = room == values.length ? values : new double[room];
+        System.arraycopy(times, start, moreTimes, 0, size);
+        System.arraycopy(values, start, moreValues, 0, size);
+        times = moreTimes;
+        values = moreValues;
+        start = 0;
+        end = size;
+    }
+
+    /** The time of the newest reading, or {@link Instant#MIN} while there is none. */
+    public Instant newest() {
+        return end == start ? Instant.MIN : Micros.instant(times[end - 1]);
+    }
+
+    /** Forgets what lies before {@code at}, but always keeps the newest reading: silence is counted from it. */
+    public void forgetBefore(Instant at) {
+        long micros = Micros.of(at);
+        while (start < end - 1 && times[start] < micros) start++;
+    }
+
+    public void forget(Instant now, Duration reach) {
+        forgetBefore(now.minus(reach));
+    }
+
+    public int size() {
+        return end - start;
+    }
+
+    /** The readings after {@code micros}, one more before them if there is one, copied out. */
+    public Readings since(long micros) {
+        int low = start;
+        int high = end;
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (times[middle] <= micros) low = middle + 1;
+            else high = middle;
+        }
+        int from = Math.max(start, low - 1);
+        return new Readings(Arrays.copyOfRange(times, from, end), Arrays.copyOfRange(values, from, end));
+    }
+
+    public Readings all() {
+        return new Readings(Arrays.copyOfRange(times, start, end), Arrays.copyOfRange(values, start, end));
+    }
+}

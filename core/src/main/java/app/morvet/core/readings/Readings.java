@@ -1,0 +1,56 @@
+package app.morvet.core.readings;
+
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.List;
+
+/**
+ * The readings of one series in order of event time, as primitive arrays. Immutable by agreement: whoever is given one
+ * does not write into its arrays.
+ *
+ * @param times  microseconds since 1970, ascending; the same instant may occur more than once for counts only
+ * @param values as many, finite
+ */
+public record Readings(long[] times, double[] values) implements Past {
+    public static final Readings NONE = new Readings(new long[0], new double[0]);
+
+    public Readings {
+        if (times.length != values.length) {
+            throw new IllegalArgumentException(times.length + " times but " + values.length + " values");
+        }
+    }
+
+    public static Readings of(List<Reading> readings) {
+        var ring = new ReadingRing();
+        readings.forEach(one -> ring.add(one.at(), one.value()));
+        return ring.all();
+    }
+
+    public int size() {
+        return times.length;
+    }
+
+    /** Index of the first reading after {@code micros}. */
+    public int firstAfter(long micros) {
+        return firstAfter(times, times.length, micros);
+    }
+
+    /** The readings at and after {@code from} and before {@code to}. */
+    @Override
+    public Readings between(Instant from, Instant to) {
+        int low = firstAfter(Micros.of(from) - 1);
+        int high = Math.max(low, firstAfter(Micros.of(to) - 1));
+        return new Readings(Arrays.copyOfRange(times, low, high), Arrays.copyOfRange(values, low, high));
+    }
+
+    static int firstAfter(long[] times, int size, long micros) {
+        int low = 0;
+        int high = size;
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (times[middle] <= micros) low = middle + 1;
+            else high = middle;
+        }
+        return low;
+    }
+}

@@ -1,0 +1,241 @@
+package app.morvet.core.guard;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.core.alert.Severity;
+import app.morvet.core.alert.Transition;
+import app.morvet.core.readings.ReadingRing;
+import app.morvet.core.readings.Readings;
+import app.morvet.core.readings.Sort;
+import java.time.DayOfWeek;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.TreeSet;
+import net.jqwik.api.Arbitraries;
+import net.jqwik.api.Arbitrary;
+import net.jqwik.api.Combinators;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.Provide;
+import org.jspecify.annotations.Nullable;
+
+/** What must hold for guards of every kind and any readings. Times are whole seconds over two days, and their midnight. */
+class GuardProperties {
+    private static final ZoneId ZONE = ZoneId.of("Europe/Helsinki");
+    private static final Instant START = Instant.parse("2026-11-23T10:00:00Z");
+    private static final Instant END = START.plus(Duration.ofHours(40));
+    private static final Duration CADENCE = Duration.ofMinutes(10);
+
+    record Timed(int second, int value) {}
+
+    record Case(Guard guard, Sort sort, List<Timed> readings, List<Integer> cuts) {}
+
+    @Provide
+    Arbitrary<Case> cases() {
+        var readings = Combinators.combine(
+                        Arbitraries.integers()
+                                .between(1, (int) Duration.between(START, END).toSeconds()),
+                        Arbitraries.integers().between(0, 9))
+                .as(Timed::new)
+                .list()
+                .ofMaxSize(60)
+                .uniqueElements(Timed::second);
+        var cuts = Arbitraries.integers()
+                .between(1, (int) Duration.between(START, END).toSeconds())
+                .list()
+                .ofMaxSize(25);
+        return Combinators.combine(guards(), Arbitraries.of(Sort.class), readings, cuts)
+                .as(Case::new);
+    }
+
+    private static Arbitrary<Guard> guards() {
+        Arbitrary<Window> windows = Arbitraries.oneOf(
+                Arbitraries.just(new Window.SinceMidnight(ZONE)),
+                Arbitraries.integers().between(1, 600).map(minutes -> new Window.Sliding(Duration.ofMinutes(minutes))));
+        var amounts = Arbitraries.oneOf(
+                Arbitraries.of(Amount.Fold.class)
+                        .filter(fold -> fold != Amount.Fold.PERCENTILE && fold != Amount.Fold.EACH)
+                        .map(Amount::of),
+                Arbitraries.of(0.1, 0.5, 0.9).map(Amount::percentile),
+                Arbitraries.of(0.0, 0.3, 0.8, 1.0).map(Amount::each),
+                Arbitraries.just(Amount.of(Amount.Fold.MEAN).least(3)),
+                Arbitraries.just(Amount.of(Amount.Fold.LAST).shareOf(new Amount.Ceiling.Fixed(20))));
+        var limit = Combinators.combine(windows, amounts, limits(), terms()).as(LimitGuard::new);
+        var silence = Combinators.combine(
+                        Arbitraries.integers().between(0, 4),
+                        Arbitraries.integers().between(1, 9),
+                        terms())
+                .as((warning, more, terms) -> new SilenceGuard(Limits.above(warning, warning + more), terms));
+        var trend = Combinators.combine(
+                        Arbitraries.integers().between(4, 12), Arbitraries.of(Side.ABOVE, Side.BELOW), terms())
+                .as((target, side, terms) ->
+                        new TrendGuard(target, side, Duration.ofHours(6), false, ZONE, Limits.below(20, 5), terms));
+        var band = Combinators.combine(
+                        Arbitraries.integers().between(5, 300),
+                        Arbitraries.of(0.2, 0.7, 1.0),
+                        Arbitraries.of(Side.ABOVE, Side.BELOW, Side.OUTSIDE),
+                        terms())
+                .as((minutes, share, side, terms) ->
+                        new BandGuard(Duration.ofMinutes(minutes), share, side, 2, ZONE, Limits.above(1, 2.5), terms));
+        return Arbitraries.oneOf(limit, limit, silence, trend, band).map(guard -> guard);
+    }
+
+    private static Arbitrary<Limits> limits() {
+        return Combinators.combine(
+                        Arbitraries.of(Side.class),
+                        Arbitraries.integers().between(0, 5),
+                        Arbitraries.integers().between(1, 5))
+                .as((side, warning, more) -> switch (side) {
+                    case ABOVE -> Limits.above(warning, warning + more);
+                    case BELOW -> Limits.below(warning, warning - more);
+                    case OUTSIDE ->
+                        new Limits(
+                                Limit.outside(warning, warning + more), Limit.outside(warning - 1, warning + more + 1));
+                    case EQUAL -> new Limits(Limit.of(side, warning), null);
+                });
+    }
+
+    private static Arbitrary<Terms> terms() {
+        var hours = new Hours(
+                EnumSet.of(DayOfWeek.MONDAY, DayOfWeek.TUESDAY), LocalTime.of(20, 0), LocalTime.of(9, 30), ZONE);
+        return Combinators.combine(
+                        Arbitraries.of(0.3, 0.5, 0.9, 1.0),
+                        Arbitraries.integers().between(0, 90),
+                        Arbitraries.of(NoData.Meaning.class),
+                        Arbitraries.integers().between(1, 400),
+                        Arbitraries.of(true, false, false),
+                        Arbitraries.integers().between(1, 4))
+                .as((margin, calm, meaning, silent, within, times) -> new Terms(
+                        new Clearing(margin, Duration.ofMinutes(calm)),
+                        new NoData(Duration.ofMinutes(silent), meaning),
+                        Grouping.EACH_SUBJECT,
+                        within ? hours : null,
+                        times == 1 ? null : new Damping(times, Duration.ofHours(8))));
+    }
+
+    private static Readings readings(List<Timed> timed) {
+        var ring = new ReadingRing();
+        timed.forEach(one -> ring.add(START.plusSeconds(one.second()), one.value()));
+        return ring.all();
+    }
+
+    /** Two weeks of a made rhythm before the start, and the case's readings after it. */
+    private static Heard heard(Case given, Readings readings) {
+        return new Heard(readings, Readings.NONE, GuardProperties::past, given.sort(), CADENCE);
+    }
+
+    private static Readings past(Instant from, Instant to) {
+        var ring = new ReadingRing();
+        long first = Math.floorDiv(from.getEpochSecond() + 599, 600);
+        for (long ten = first; ten * 600 < to.getEpochSecond(); ten++)
+            ring.add(Instant.ofEpochSecond(ten * 600), ten % 7 + (double) ten % 1000 / 100);
+        return ring.all();
+    }
+
+    @Property(tries = 800)
+    void liveAndReplayGiveTheSameTransitionsHoweverTheReadingsAreCut(@ForAll("cases") Case given) {
+        var whole = GuardEvaluator.step(
+                given.guard(), GuardState.startingAt(START), heard(given, readings(given.readings())), END);
+
+        // Live: the readings come in order, a batch at a time, and nothing but the small state and the recent readings
+        // are kept between batches, as after a restart.
+        var state = GuardState.startingAt(START);
+        var told = new ArrayList<Transition>();
+        var untils = new TreeSet<Instant>();
+        given.cuts().forEach(cut -> untils.add(START.plusSeconds(cut)));
+        untils.add(END);
+        var ring = new ReadingRing();
+        var left = new ArrayList<>(given.readings());
+        for (var until : untils) {
+            for (var one : List.copyOf(left)) {
+                if (START.plusSeconds(one.second()).isAfter(until)) continue;
+                ring.add(START.plusSeconds(one.second()), one.value());
+                left.remove(one);
+            }
+            var step = GuardEvaluator.step(given.guard(), state, heard(given, ring.all()), until);
+            told.addAll(step.transitions());
+            state = step.state();
+            ring.forget(until, given.guard().reach());
+        }
+
+        assertThat(told).isEqualTo(whole.transitions());
+        assertThat(state).isEqualTo(whole.state());
+    }
+
+    @Property(tries = 300)
+    void transitionsAlternateSensibly(@ForAll("cases") Case given) {
+        @Nullable Severity level = null;
+        for (var transition : GuardEvaluator.step(
+                        given.guard(), GuardState.startingAt(START), heard(given, readings(given.readings())), END)
+                .transitions()) {
+            var next = transition.level();
+            switch (transition.kind()) {
+                case RAISED -> assertThat(level).isNull();
+                case ROSE -> assertThat(next).isNotNull().isGreaterThan(level);
+                case EASED -> assertThat(next).isNotNull().isLessThan(level);
+                case FLAPS -> assertThat(next).isEqualTo(level);
+                case CLEARED -> assertThat(level).isNotNull();
+            }
+            level = next;
+        }
+    }
+
+    @Property(tries = 300)
+    void aReplayTellsTheAlertsThatTheEvaluatorRaises(@ForAll("cases") Case given) {
+        var heard = heard(given, readings(given.readings()));
+        var step = GuardEvaluator.step(given.guard(), GuardState.startingAt(START), heard, END);
+        var course = Measuring.course(given.guard(), heard, START, END);
+        var outcome = Replay.of(given.guard(), List.of(new Replay.Run(1, "one", course)), START, END);
+        assertThat(outcome.alerts())
+                .extracting(Replay.Alert::start)
+                .isEqualTo(step.transitions().stream()
+                        .filter(one -> one.kind() == Transition.Kind.RAISED)
+                        .map(Transition::at)
+                        .toList());
+        assertThat(outcome.alerts().stream().filter(one -> one.end() != null).map(Replay.Alert::end))
+                .isEqualTo(step.transitions().stream()
+                        .filter(one -> one.kind() == Transition.Kind.CLEARED)
+                        .map(Transition::at)
+                        .toList());
+    }
+
+    @Property(tries = 300)
+    void aWindowsAmountIsWhatLookingAtEveryReadingGives(@ForAll("cases") Case given) {
+        if (!(given.guard() instanceof LimitGuard guard) || guard.amount().ceiling() != null) return;
+        var course = Measuring.course(guard, heard(given, readings(given.readings())), START, END);
+        for (int i = 0; i < course.size(); i++) {
+            var at = course.at(i);
+            var inside = given.readings().stream()
+                    .filter(one -> inside(guard.window(), START.plusSeconds(one.second()), at))
+                    .mapToDouble(Timed::value)
+                    .sorted()
+                    .toArray();
+            if (inside.length < guard.amount().least() || inside.length == 0) continue;
+            double expected =
+                    switch (guard.amount().fold()) {
+                        case MIN -> inside[0];
+                        case MAX -> inside[inside.length - 1];
+                        case SUM -> java.util.Arrays.stream(inside).sum();
+                        case MEAN -> java.util.Arrays.stream(inside).average().orElseThrow();
+                        case COUNT -> inside.length;
+                        default -> Double.NaN;
+                    };
+            if (!Double.isNaN(expected))
+                assertThat(course.value(i)).isCloseTo(expected, org.assertj.core.data.Offset.offset(1e-9));
+        }
+    }
+
+    private static boolean inside(Window window, Instant time, Instant at) {
+        if (time.isAfter(at)) return false;
+        return switch (window) {
+            case Window.Sliding(var length) -> Duration.between(time, at).compareTo(length) < 0;
+            case Window.SinceMidnight(var zone) ->
+                time.atZone(zone).toLocalDate().equals(at.atZone(zone).toLocalDate());
+        };
+    }
+}
