@@ -21,15 +21,17 @@ class AlertBook {
     void on(GuardsMoved round) {
         for (var moved : round.moved()) {
             var change = moved.transition();
-            long alert = change.kind() == Transition.Kind.RAISED
-                    ? store.raise(moved.guard(), moved.component(), change)
-                    : store.change(moved.guard(), moved.component(), change);
-            events.publishEvent(new AlertChanged(alert, moved.guard(), moved.component(), change));
+            var alert = change.kind() == Transition.Kind.RAISED
+                    ? java.util.Optional.of(store.raise(moved))
+                    : store.change(moved);
+            // A guard that kept silent while its alert was raised has none to change.
+            alert.ifPresent(id -> events.publishEvent(
+                    new AlertChanged(id, moved.guard(), moved.component(), change, moved.words())));
         }
         for (var counted : round.counted()) {
-            store.count(counted.guard(), counted.component(), counted.value(), counted.worst())
+            store.count(counted)
                     .ifPresent(alert -> events.publishEvent(new AlertCounted(
-                            alert, counted.guard(), counted.component(), counted.value(), counted.worst())));
+                            alert, counted.guard(), counted.value(), counted.worst(), counted.words())));
         }
     }
 }

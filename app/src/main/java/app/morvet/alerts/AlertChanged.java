@@ -3,10 +3,11 @@ package app.morvet.alerts;
 import app.morvet.core.alert.Transition;
 
 /**
- * An alert was raised, rose, eased or cleared.
+ * An alert was raised, rose, eased, flapped or cleared.
  *
  * @param alert     its id, the same from raised to cleared
  * @param guard     the guard that raised it
- * @param component the interface it stands on
+ * @param component the component that caused the change
+ * @param words     what is wrong, in one line
  */
-public record AlertChanged(long alert, long guard, long component, Transition transition) {}
+public record AlertChanged(long alert, long guard, long component, Transition transition, String words) {}

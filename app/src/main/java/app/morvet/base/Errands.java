@@ -21,4 +21,9 @@ public class Errands {
             client.reschedule(TaskInstanceId.of(errand, id), at);
         }
     }
+
+    /** Has an errand run now, unless it is waiting already for the same id. */
+    public void soon(String errand, String id) {
+        client.scheduleIfNotExists(new TaskInstance<Void>(errand, id), Instant.now());
+    }
 }

@@ -15,6 +15,7 @@ import org.springframework.boot.context.properties.bind.DefaultValue;
  * @param clockOffset how far Morvet's clock is ahead of the machine's; zero but in a demo that starts at another instant
  * @param outgoing    hosts, each as {@code host:port}, to which outgoing calls may go; nothing else is called
  * @param mailFrom    the sender of mails
+ * @param keepReadings how long readings are kept
  */
 @ConfigurationProperties("morvet")
 public record MorvetSettings(
@@ -22,7 +23,8 @@ public record MorvetSettings(
         @DefaultValue("http://localhost:7400") URI address,
         @DefaultValue("0s") Duration clockOffset,
         @DefaultValue List<String> outgoing,
-        @DefaultValue("morvet@localhost") String mailFrom) {
+        @DefaultValue("morvet@localhost") String mailFrom,
+        @DefaultValue("400d") Duration keepReadings) {
 
     /** The whole address of a path in this Morvet. */
     public String link(String path) {

@@ -3,6 +3,7 @@ package app.morvet.callouts;
 import app.morvet.base.Errands;
 import app.morvet.base.MorvetSettings;
 import app.morvet.cases.CaseBook;
+import app.morvet.cases.CaseOwners;
 import app.morvet.cases.CaseOver;
 import app.morvet.cases.CaseTurnedCritical;
 import app.morvet.cases.WorkCase;
@@ -27,6 +28,7 @@ class CallOuts {
     private final DeliveryStore store;
     private final CaseBook cases;
     private final Estate estate;
+    private final CaseOwners owners;
     private final Errands errands;
     private final MorvetSettings settings;
     private final Live live;
@@ -36,6 +38,7 @@ class CallOuts {
             DeliveryStore store,
             CaseBook cases,
             Estate estate,
+            CaseOwners owners,
             Errands errands,
             MorvetSettings settings,
             Live live,
@@ -43,6 +46,7 @@ class CallOuts {
         this.store = store;
         this.cases = cases;
         this.estate = estate;
+        this.owners = owners;
         this.errands = errands;
         this.settings = settings;
         this.live = live;
@@ -68,8 +72,8 @@ class CallOuts {
 
     private void tell(long caseId, Delivery.About about, Instant at) {
         var one = cases.find(caseId).orElseThrow();
-        var subject = estate.interfaceOf(one.component());
-        var owner = estate.ownerOf(subject);
+        var subject = estate.component(one.component());
+        var owner = owners.of(one);
         if (owner.isEmpty()) {
             cases.log(caseId, "call-out", "Nobody was told: " + subject.name() + " belongs to no team yet", at);
             return;
@@ -101,7 +105,7 @@ class CallOuts {
         return words + one.headline() + " (case " + one.id() + ")";
     }
 
-    private String body(WorkCase one, Estate.Interface subject, Estate.Team team, Delivery.About about) {
+    private String body(WorkCase one, Estate.Component subject, Estate.Team team, Delivery.About about) {
         var what = about == Delivery.About.OPENED
                 ? "A critical case is open on " + subject.name() + ", which " + team.name() + " owns."
                 : "The critical case on " + subject.name() + " is over.";

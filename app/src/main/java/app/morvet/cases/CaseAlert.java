@@ -8,6 +8,8 @@ import org.jspecify.annotations.Nullable;
  * An alert as its case knows it.
  *
  * @param atSettling the value when the case was settled while this was still up, or null
+ * @param flaps      whether it comes and goes
+ * @param words      what is wrong, in one line
  */
 public record CaseAlert(
         long alert,
@@ -18,7 +20,9 @@ public record CaseAlert(
         double worst,
         Instant raisedAt,
         @Nullable Instant clearedAt,
-        @Nullable Double atSettling) {
+        @Nullable Double atSettling,
+        boolean flaps,
+        String words) {
     public boolean up() {
         return clearedAt == null;
     }

@@ -3,6 +3,7 @@ package app.morvet.cases;
 import app.morvet.alerts.AlertChanged;
 import app.morvet.alerts.AlertCounted;
 import app.morvet.core.alert.Severity;
+import app.morvet.core.alert.Transition;
 import app.morvet.core.cases.Comeback;
 import app.morvet.core.cases.Headline;
 import app.morvet.estate.Estate;
@@ -50,7 +51,7 @@ class CaseFolding {
         var change = changed.transition();
         switch (change.kind()) {
             case RAISED -> raised(changed);
-            case ROSE, EASED, CLEARED -> moved(changed);
+            case ROSE, EASED, FLAPS, CLEARED -> moved(changed);
         }
         live.changed("cases");
         live.changed("now");
@@ -60,7 +61,8 @@ class CaseFolding {
     void on(AlertCounted counted) {
         var alert = store.alert(counted.alert()).orElseThrow();
         var folded = store.lock(alert.caseId());
-        store.changeAlert(counted.alert(), alert.level(), counted.value(), counted.worst(), null);
+        store.changeAlert(
+                counted.alert(), alert.level(), counted.value(), counted.worst(), null, false, counted.words());
         var atSettling = alert.atSettling();
         if (folded.settled()) {
             var rule = guards.byId(counted.guard()).rule();
@@ -86,14 +88,14 @@ class CaseFolding {
                     return at != null && Comeback.reopens(at, change.at());
                 });
         long caseId = earlier.map(WorkCase::id).orElseGet(() -> open(changed));
-        store.addAlert(changed.alert(), caseId, changed.guard(), level, change.value(), change.worst(), change.at());
+        store.addAlert(changed.alert(), caseId, changed.guard(), level, change.value(), change.worst(), change.at(), changed.words());
         var folded = store.lock(caseId);
         var guard = guards.byId(changed.guard());
         if (folded.settled()) {
             reopen(folded, change.at(), "\"" + guard.name() + "\" alerts again");
             return;
         }
-        store.addEntry(caseId, change.at(), null, "alert", sentence(changed), null);
+        store.addEntry(caseId, change.at(), null, "alert", changed.words(), null);
         wakeIfWorse(folded, level, change.at());
         measure(folded);
         if (level == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(caseId, change.at()));
@@ -102,7 +104,7 @@ class CaseFolding {
     private long open(AlertChanged changed) {
         var change = changed.transition();
         var start = guards.windowStart(changed.guard(), change.at());
-        return store.add(changed.component(), level(change.level()), sentence(changed), change.at(), start);
+        return store.add(changed.component(), level(change.level()), changed.words(), change.at(), start);
     }
 
     private void moved(AlertChanged changed) {
@@ -111,17 +113,26 @@ class CaseFolding {
         var folded = store.lock(alert.caseId());
         var level = change.level() == null ? alert.level() : change.level();
         var clearedAt = change.level() == null ? change.at() : null;
-        store.changeAlert(changed.alert(), level, change.value(), change.worst(), clearedAt);
+        boolean flaps = change.kind() == Transition.Kind.FLAPS;
+        store.changeAlert(
+                changed.alert(),
+                level,
+                change.value(),
+                change.worst(),
+                clearedAt,
+                flaps,
+                clearedAt == null ? changed.words() : null);
         var name = guards.byId(changed.guard()).name();
         var words =
                 switch (change.kind()) {
-                    case ROSE -> "rose to " + level.word() + ": " + sentence(changed);
-                    case EASED -> "eased to " + level.word() + ": " + sentence(changed);
+                    case ROSE -> "rose to " + level.word() + ": " + changed.words();
+                    case EASED -> "eased to " + level.word() + ": " + changed.words();
+                    case FLAPS -> "\"%s\" comes and goes; it stays up until it is steady".formatted(name);
                     case CLEARED, RAISED -> "\"%s\" has cleared".formatted(name);
                 };
         store.addEntry(folded.id(), change.at(), null, "alert", words, null);
         if (folded.settled()) {
-            if (level == Severity.CRITICAL && change.kind() == app.morvet.core.alert.Transition.Kind.ROSE) {
+            if (level == Severity.CRITICAL && change.kind() == Transition.Kind.ROSE) {
                 reopen(folded, change.at(), "it rose to critical after it was settled");
             }
             return;
@@ -129,12 +140,14 @@ class CaseFolding {
         wakeIfWorse(folded, level, change.at());
         measure(folded);
         switch (change.kind()) {
-            case ROSE -> events.publishEvent(new CaseTurnedCritical(folded.id(), change.at()));
+            case ROSE -> {
+                if (level == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(folded.id(), change.at()));
+            }
             case CLEARED -> {
                 if (store.alerts(folded.id()).stream().noneMatch(CaseAlert::up))
                     events.publishEvent(new CaseOver(folded.id(), change.at()));
             }
-            case RAISED, EASED -> {
+            case RAISED, EASED, FLAPS -> {
                 // nobody needs to be told
             }
         }
@@ -185,20 +198,14 @@ class CaseFolding {
     }
 
     private String headline(WorkCase folded, List<CaseAlert> alerts) {
-        var component = estate.interfaceOf(folded.component()).name();
+        var component = estate.component(folded.component()).name();
         return alerts.stream()
                 .filter(CaseAlert::up)
                 .findFirst()
-                .map(alert -> Headline.of(guards.byId(alert.guard()).rule(), component, alert.level(), alert.value()))
+                .map(alert -> alert.flaps() ? alert.words() + " (comes and goes)" : alert.words())
                 .orElseGet(() -> Headline.over(
                         component,
-                        alerts.stream().mapToDouble(CaseAlert::worst).max().orElse(0)));
-    }
-
-    private String sentence(AlertChanged changed) {
-        var change = changed.transition();
-        var component = estate.interfaceOf(changed.component()).name();
-        return Headline.of(guards.byId(changed.guard()).rule(), component, level(change.level()), change.value());
+                        alerts.stream().findFirst().map(CaseAlert::words).orElse(folded.headline())));
     }
 
     private static Severity level(@Nullable Severity level) {

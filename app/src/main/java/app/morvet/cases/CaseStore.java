@@ -76,7 +76,9 @@ class CaseStore {
                 row.getDouble("worst"),
                 Stamp.in(row, "raised_at"),
                 Stamp.orNull(row, "cleared_at"),
-                row.getObject("at_settling", Double.class));
+                row.getObject("at_settling", Double.class),
+                row.getBoolean("flaps"),
+                row.getString("words"));
     }
 
     Optional<WorkCase> byId(long id) {
@@ -238,11 +240,19 @@ class CaseStore {
                 .optional();
     }
 
-    void addAlert(long alert, long caseId, long guard, Severity level, double value, double worst, Instant raisedAt) {
+    void addAlert(
+            long alert,
+            long caseId,
+            long guard,
+            Severity level,
+            double value,
+            double worst,
+            Instant raisedAt,
+            String words) {
         jdbc.sql(
                         """
-                        insert into case_alert (alert_id, case_id, guard_id, level, value, worst, raised_at)
-                        values (:alert, :case, :guard, :level, :value, :worst, :raised)""")
+                        insert into case_alert (alert_id, case_id, guard_id, level, value, worst, raised_at, words)
+                        values (:alert, :case, :guard, :level, :value, :worst, :raised, :words)""")
                 .param("alert", alert)
                 .param("case", caseId)
                 .param("guard", guard)
@@ -250,22 +260,58 @@ class CaseStore {
                 .param("value", value)
                 .param("worst", worst)
                 .param("raised", Stamp.of(raisedAt))
+                .param("words", words)
                 .update();
     }
 
-    void changeAlert(long alert, Severity level, double value, double worst, @Nullable Instant clearedAt) {
+    /** @param words what is wrong; null to leave what was said last */
+    void changeAlert(
+            long alert,
+            Severity level,
+            double value,
+            double worst,
+            @Nullable Instant clearedAt,
+            boolean flaps,
+            @Nullable String words) {
         jdbc.sql(
                         """
                         update case_alert
                            set level = :level, value = :value, worst = :worst, cleared_at = :cleared,
-                               at_settling = least(at_settling, :value)
+                               at_settling = least(at_settling, :value), flaps = flaps or :flaps,
+                               words = coalesce(:words, words)
                          where alert_id = :alert""")
                 .param("alert", alert)
                 .param("level", level.name())
                 .param("value", value)
                 .param("worst", worst)
                 .param("cleared", Stamp.of(clearedAt))
+                .param("flaps", flaps)
+                .param("words", words)
                 .update();
+    }
+
+    /** A settled case on a component, with what it was settled as. */
+    record Settled(long id, long component, Instant from, Instant to, SettleReason reason) {}
+
+    /** Settled cases of some components that ran in a span. */
+    List<Settled> settledOn(java.util.Collection<Long> components, Instant from, Instant to) {
+        return jdbc.sql(
+                        """
+                        select id, component_id, first_seen, coalesce(over_since, last_seen) as over_at, settle_reason
+                          from work_case
+                         where state = 'SETTLED' and component_id = any(:components::bigint[])
+                           and opened_at < :to and coalesce(over_since, last_seen) >= :from
+                         order by opened_at""")
+                .param("components", components.toArray(Long[]::new))
+                .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
+                .query((row, number) -> new Settled(
+                        row.getLong("id"),
+                        row.getLong("component_id"),
+                        Stamp.in(row, "first_seen"),
+                        Stamp.in(row, "over_at"),
+                        SettleReason.valueOf(row.getString("settle_reason"))))
+                .list();
     }
 
     /** Remembers, or forgets, where the alerts of a case stood when it was settled. */

@@ -7,8 +7,8 @@ import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.ResponseTime;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.core.cases.Urgency;
-import app.morvet.core.guard.LimitGuard;
-import app.morvet.core.guard.Limits;
+import app.morvet.core.guard.CombinationGuard;
+import app.morvet.core.guard.Numbers;
 import app.morvet.estate.Estate;
 import app.morvet.guards.Guards;
 import app.morvet.guards.StandingGuard;
@@ -109,6 +109,7 @@ class CaseViews {
             String owner,
             String interfaceName,
             String interfaceKey,
+            boolean carriesMessages,
             String opened,
             String firstSeen,
             String lastSeen,
@@ -131,6 +132,7 @@ class CaseViews {
     private final MessageStore messages;
     private final Times times;
     private final FixNotes fixNotes;
+    private final CaseOwners owners;
     private final List<DossierPart> dossierParts;
 
     CaseViews(
@@ -141,6 +143,7 @@ class CaseViews {
             MessageStore messages,
             Times times,
             FixNotes fixNotes,
+            CaseOwners owners,
             List<DossierPart> dossierParts) {
         this.store = store;
         this.estate = estate;
@@ -149,6 +152,7 @@ class CaseViews {
         this.messages = messages;
         this.times = times;
         this.fixNotes = fixNotes;
+        this.owners = owners;
         this.dossierParts = dossierParts;
     }
 
@@ -189,7 +193,7 @@ class CaseViews {
     }
 
     private Row row(WorkCase one, Instant now, Map<Long, String> names) {
-        var subject = estate.interfaceOf(one.component());
+        var subject = estate.component(one.component());
         var runsIn = estate.applicationOf(subject);
         var facts = facts(one, estate.tierOf(subject), now);
         var urgency = Urgency.of(facts);
@@ -234,7 +238,7 @@ class CaseViews {
     Dossier dossier(WorkCase one) {
         var now = times.now();
         var names = names();
-        var subject = estate.interfaceOf(one.component());
+        var subject = estate.component(one.component());
         var runsIn = estate.applicationOf(subject);
         var unordered = store.alerts(one.id());
         var standing = guards.byIds(unordered.stream().map(CaseAlert::guard).toList());
@@ -248,9 +252,10 @@ class CaseViews {
                 runsIn.map(Estate.Application::name).orElse("not assigned"),
                 estate.tierOf(subject).number(),
                 runsIn.map(Estate.Application::environment).orElse(""),
-                estate.ownerOf(subject).map(Estate.Team::name).orElse("nobody yet"),
+                owners.of(one).map(Estate.Team::name).orElse("nobody yet"),
                 subject.name(),
                 subject.key(),
+                subject.kind().equals(Estate.INTERFACE),
                 times.of(one.openedAt()),
                 times.of(one.firstSeen()),
                 times.of(one.lastSeen()),
@@ -293,10 +298,7 @@ class CaseViews {
     }
 
     private AlertView alertView(CaseAlert alert, StandingGuard guard) {
-        var limits =
-                switch (guard.rule()) {
-                    case LimitGuard limit -> limit.limits();
-                };
+        var unit = guards.unit(guard);
         return new AlertView(
                 alert.alert(),
                 guard.name(),
@@ -304,19 +306,17 @@ class CaseViews {
                 guards.sentence(guard),
                 alert.up() ? alert.level().word() : "steady",
                 alert.level().word(),
-                Limits.number(alert.value()),
-                Limits.number(alert.worst()),
+                Numbers.with(Numbers.rounded(alert.value()), unit),
+                Numbers.with(Numbers.rounded(alert.worst()), unit),
                 times.of(alert.raisedAt()),
                 times.of(alert.clearedAt()),
-                words(limits));
+                words(guard, unit));
     }
 
-    private static String words(Limits limits) {
-        var warning = limits.of(Severity.WARNING).map(limit -> "warning above " + Limits.number(limit));
-        var critical = limits.of(Severity.CRITICAL).map(limit -> "critical above " + Limits.number(limit));
-        return java.util.stream.Stream.of(warning, critical)
-                .flatMap(java.util.Optional::stream)
-                .collect(Collectors.joining(", "));
+    private static String words(StandingGuard guard, String unit) {
+        if (guard.rule() instanceof CombinationGuard) return "a combination";
+        var words = guard.rule().limits().words(unit);
+        return Character.toLowerCase(words.charAt(0)) + words.substring(1);
     }
 
     private EntryView entryView(CaseStore.Entry entry, Map<Long, String> names) {

@@ -1,16 +1,19 @@
 package app.morvet.cases;
 
-import app.morvet.core.guard.CountCurve;
-import app.morvet.core.guard.LimitGuard;
-import app.morvet.core.guard.Limits;
+import app.morvet.alerts.Alerts;
+import app.morvet.core.guard.CombinationGuard;
+import app.morvet.core.guard.Numbers;
+import app.morvet.guards.Curve;
+import app.morvet.guards.Curves;
 import app.morvet.guards.Guards;
+import app.morvet.guards.Matching;
 import app.morvet.guards.StandingGuard;
 import app.morvet.page.Times;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
-import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
@@ -27,82 +30,70 @@ class CurveController {
     /** How many points a curve has, about; enough for a pixel or two each. */
     private static final int POINTS = 288;
 
-    /**
-     * A curve for the chart.
-     *
-     * @param times    seconds since 1970
-     * @param warning  the warning limit, or null
-     * @param critical the critical limit, or null
-     * @param zone     in which times are shown
-     */
-    record Curve(
-            List<Double> times,
-            List<Double> values,
-            @Nullable Double warning,
-            @Nullable Double critical,
-            String zone,
-            String name) {}
-
     record Figure(String at, String value, String level) {}
 
-    private record Drawn(StandingGuard guard, List<CountCurve.Point> points) {}
+    private record Drawn(StandingGuard guard, Curve curve) {}
 
     private final CaseStore store;
     private final Guards guards;
+    private final Curves curves;
+    private final Matching matching;
+    private final Alerts alerts;
     private final Times times;
 
-    CurveController(CaseStore store, Guards guards, Times times) {
+    CurveController(
+            CaseStore store, Guards guards, Curves curves, Matching matching, Alerts alerts, Times times) {
         this.store = store;
         this.guards = guards;
+        this.curves = curves;
+        this.matching = matching;
+        this.alerts = alerts;
         this.times = times;
     }
 
     @GetMapping("/cases/{id}/curves/{alert}")
     @ResponseBody
     Curve figures(@PathVariable long id, @PathVariable long alert) {
-        var drawn = draw(id, alert);
-        var limits = limits(drawn.guard());
-        return new Curve(
-                drawn.points().stream()
-                        .map(point -> point.at().toEpochMilli() / 1000.0)
-                        .toList(),
-                drawn.points().stream().map(CountCurve.Point::value).toList(),
-                limits.warning(),
-                limits.critical(),
-                times.zone().getId(),
-                "failed " + window(drawn.guard()));
+        return draw(id, alert).curve();
     }
 
     @GetMapping("/cases/{id}/curves/{alert}/table")
     String table(@PathVariable long id, @PathVariable long alert, Model model) {
         var drawn = draw(id, alert);
-        model.addAttribute(
-                "figures",
-                drawn.points().reversed().stream()
-                        .map(point -> new Figure(
-                                times.exact(point.at()),
-                                Limits.number(point.value()),
-                                level(drawn.guard(), point.value())))
-                        .toList());
+        var figures = new ArrayList<Figure>();
+        var curve = drawn.curve();
+        for (int i = curve.times().size() - 1; i >= 0; i--) {
+            var value = curve.values().get(i);
+            if (value != null)
+                figures.add(new Figure(times.exact(at(curve, i)), Numbers.rounded(value), level(drawn, value)));
+        }
+        model.addAttribute("figures", figures);
         return "case-parts :: figures";
     }
 
     @GetMapping("/cases/{id}/curves/{alert}.csv")
     ResponseEntity<byte[]> csv(@PathVariable long id, @PathVariable long alert) {
         var drawn = draw(id, alert);
-        var lines = new StringBuilder("at,failed " + window(drawn.guard()) + ",over\r\n");
-        for (var point : drawn.points()) {
-            lines.append(point.at())
+        var curve = drawn.curve();
+        var lines = new StringBuilder("at,\"" + curve.name().replace("\"", "'") + "\",over\r\n");
+        for (int i = 0; i < curve.times().size(); i++) {
+            var value = curve.values().get(i);
+            if (value == null) continue;
+            lines.append(at(curve, i))
                     .append(',')
-                    .append(Limits.number(point.value()))
+                    .append(Numbers.exact(value))
                     .append(',')
-                    .append(level(drawn.guard(), point.value()))
+                    .append(level(drawn, value))
                     .append("\r\n");
         }
         return ResponseEntity.ok()
                 .header(HttpHeaders.CONTENT_TYPE, "text/csv; charset=utf-8")
                 .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"case-" + id + "-curve.csv\"")
                 .body(lines.toString().getBytes(StandardCharsets.UTF_8));
+    }
+
+    private static Instant at(Curve curve, int index) {
+        return Instant.ofEpochMilli(Math.round(curve.times().get(index) * 1000));
     }
 
     /** From a while before the trouble to its end, or to now: a day at most, for a case that runs longer its last day. */
@@ -113,10 +104,21 @@ class CurveController {
         var now = times.now();
         var cleared = found.clearedAt();
         var to = cleared == null ? now : min(now, cleared.plus(Duration.ofHours(1)));
-        var from =
-                max(min(one.firstSeen(), found.raisedAt()).minus(Duration.ofHours(2)), to.minus(Duration.ofHours(24)));
-        var step = Duration.ofSeconds(Math.max(15, Duration.between(from, to).toSeconds() / POINTS));
-        return new Drawn(guard, guards.curve(guard.rule(), one.component(), from, to, step));
+        var longest = guard.rule() instanceof app.morvet.core.guard.TrendGuard trend ? trend.lookback() : Duration.ofHours(24);
+        var before = guard.rule() instanceof app.morvet.core.guard.TrendGuard ? longest : Duration.ofHours(2);
+        var from = max(min(one.firstSeen(), found.raisedAt()).minus(before), to.minus(longest));
+        var subject = alerts.seriesOf(alert)
+                .flatMap(matching::subject)
+                .or(() -> guards.matches(guard.rule(), guard.watch()).stream()
+                        .filter(it -> it.component().id() == one.component())
+                        .findFirst());
+        if (subject.isEmpty() || guard.rule() instanceof CombinationGuard) return new Drawn(guard, nothing());
+        return new Drawn(guard, curves.of(guard.rule(), subject.get(), from, to, POINTS));
+    }
+
+    private Curve nothing() {
+        return new Curve(
+                List.of(), List.of(), List.of(), List.of(), List.of(), List.of(), List.of(), times.zone().getId(), "", "", "");
     }
 
     private static ResponseStatusException unknown() {
@@ -131,22 +133,11 @@ class CurveController {
         return a.isAfter(b) ? a : b;
     }
 
-    private static Limits limits(StandingGuard guard) {
-        return switch (guard.rule()) {
-            case LimitGuard limit -> limit.limits();
-        };
-    }
-
-    private static String window(StandingGuard guard) {
-        return switch (guard.rule()) {
-            case LimitGuard limit -> limit.window().words();
-        };
-    }
-
-    private static String level(StandingGuard guard, double value) {
-        return limits(guard)
-                .breachedBy(value)
-                .map(app.morvet.core.alert.Severity::word)
-                .orElse("");
+    /** What a value breaches, where the curve is of the value that is judged. */
+    private static String level(Drawn drawn, double value) {
+        boolean judged = !drawn.curve().warning().isEmpty() || !drawn.curve().critical().isEmpty();
+        if (!judged || drawn.guard().rule() instanceof app.morvet.core.guard.TrendGuard) return "";
+        var level = drawn.guard().rule().limits().breachedBy(value);
+        return level == null ? "" : level.word();
     }
 }

@@ -1,6 +1,5 @@
 package app.morvet.cases;
 
-import app.morvet.core.guard.LimitGuard;
 import app.morvet.guards.StandingGuard;
 import java.util.Comparator;
 import java.util.List;
@@ -26,12 +25,10 @@ final class TellingOrder {
     private static boolean overItsLimit(CaseAlert alert, Map<Long, StandingGuard> guards) {
         var guard = guards.get(alert.guard());
         if (guard == null) return false;
-        return switch (guard.rule()) {
-            case LimitGuard limit ->
-                limit.limits()
-                        .of(alert.level())
-                        .filter(line -> alert.value() > line)
-                        .isPresent();
-        };
+        return guard.rule()
+                .limits()
+                .of(alert.level())
+                .filter(line -> line.breachedBy(alert.value()))
+                .isPresent();
     }
 }

@@ -30,11 +30,65 @@ public class Estate {
 
     public record Application(long id, String key, String name, Tier tier, String environment, long teamId) {}
 
-    /** @param applicationId null while it is not assigned */
-    public record Interface(long id, String key, String name, @Nullable Long applicationId) {}
+    /**
+     * One watched thing.
+     *
+     * @param kind          such as {@code host}; {@link #KINDS}
+     * @param applicationId null while it is not assigned
+     * @param standsOn      id of the component that it stands on, or null
+     */
+    public record Component(
+            long id,
+            String key,
+            String name,
+            String kind,
+            @Nullable Long applicationId,
+            @Nullable Long standsOn,
+            Instant firstSeen) {}
 
-    /** @param lastHeard null while nothing has come yet */
-    public record Feed(long id, String key, String name, Duration cadence, @Nullable Instant lastHeard) {}
+    public static final String INTERFACE = "interface";
+    public static final List<String> KINDS = List.of(
+            "host",
+            "instance",
+            "service",
+            INTERFACE,
+            "job",
+            "endpoint",
+            "queue",
+            "certificate",
+            "licence",
+            "vendor instance",
+            "component");
+
+    /**
+     * A registered source of data.
+     *
+     * @param cadence      how often it promised to be heard
+     * @param lastHeard    null while nothing has come yet
+     * @param fetchUrl     the page that Morvet fetches; null where the feed sends by itself
+     * @param failingSince since when fetching fails, or null
+     * @param failure      why; empty while it does not
+     */
+    public record Feed(
+            long id,
+            String key,
+            String name,
+            Duration cadence,
+            @Nullable Instant lastHeard,
+            @Nullable String fetchUrl,
+            @Nullable Instant failingSince,
+            String failure) {
+        /** Silent for longer than three times what it promised. */
+        public boolean stale(Instant now) {
+            return lastHeard != null && lastHeard.plus(cadence.multipliedBy(3)).isBefore(now);
+        }
+    }
+
+    /** A feed was added. Published inside the transaction that adds it. */
+    public record FeedsChanged() {}
+
+    /** Something new that registers itself. */
+    public record Newcomer(String key, String kind) {}
 
     /** Something new registered itself or was changed. */
     public record EstateChanged() {}
@@ -43,8 +97,9 @@ public class Estate {
             Instant madeAt,
             List<Team> teams,
             List<Application> applications,
-            Map<Long, Interface> interfacesById,
-            Map<String, Interface> interfacesByKey) {}
+            Map<Long, Component> componentsById,
+            Map<String, Component> componentsByKey,
+            Map<Long, Application> applicationsById) {}
 
     private final EstateStore store;
     private final Clock clock;
@@ -61,13 +116,15 @@ public class Estate {
     private Snapshot now() {
         var kept = snapshot;
         if (kept == null || kept.madeAt().plus(SNAPSHOT_LASTS).isBefore(clock.instant())) {
-            var interfaces = store.interfaces();
+            var components = store.components();
+            var applications = store.applications();
             kept = new Snapshot(
                     clock.instant(),
                     store.teams(),
-                    store.applications(),
-                    interfaces.stream().collect(Collectors.toMap(Interface::id, Function.identity())),
-                    interfaces.stream().collect(Collectors.toMap(Interface::key, Function.identity())));
+                    applications,
+                    components.stream().collect(Collectors.toMap(Component::id, Function.identity())),
+                    components.stream().collect(Collectors.toMap(Component::key, Function.identity())),
+                    applications.stream().collect(Collectors.toMap(Application::id, Function.identity())));
             snapshot = kept;
         }
         return kept;
@@ -81,34 +138,44 @@ public class Estate {
         return now().applications();
     }
 
-    public Collection<Interface> interfaces() {
-        return now().interfacesById().values().stream()
-                .sorted(java.util.Comparator.comparing(Interface::name, String.CASE_INSENSITIVE_ORDER))
+    /** All components, by name. */
+    public Collection<Component> components() {
+        return now().componentsById().values().stream()
+                .sorted(java.util.Comparator.comparing(Component::name, String.CASE_INSENSITIVE_ORDER)
+                        .thenComparing(Component::key))
                 .toList();
     }
 
-    public Optional<Interface> byKey(String key) {
-        return Optional.ofNullable(now().interfacesByKey().get(key));
+    /** The components that are interfaces, by name. */
+    public Collection<Component> interfaces() {
+        return components().stream().filter(one -> one.kind().equals(INTERFACE)).toList();
     }
 
-    /** The interface of an id that the store gave out. */
-    public Interface interfaceOf(long id) {
-        var found = now().interfacesById().get(id);
+    public Optional<Component> byKey(String key) {
+        return Optional.ofNullable(now().componentsByKey().get(key));
+    }
+
+    /** The component of an id that the store gave out. */
+    public Component component(long id) {
+        var found = now().componentsById().get(id);
         if (found == null) {
             snapshot = null;
-            found = now().interfacesById().get(id);
+            found = now().componentsById().get(id);
         }
-        if (found == null) throw new IllegalArgumentException("there is no interface " + id);
+        if (found == null) throw new IllegalArgumentException("there is no component " + id);
         return found;
     }
 
-    public Optional<Application> applicationOf(Interface subject) {
-        return applications().stream()
-                .filter(application -> Long.valueOf(application.id()).equals(subject.applicationId()))
-                .findFirst();
+    public Optional<Application> applicationOf(Component subject) {
+        var id = subject.applicationId();
+        return id == null ? Optional.empty() : Optional.ofNullable(now().applicationsById().get(id));
     }
 
-    public Optional<Team> ownerOf(Interface subject) {
+    public Optional<Application> application(String key) {
+        return applications().stream().filter(one -> one.key().equals(key)).findFirst();
+    }
+
+    public Optional<Team> ownerOf(Component subject) {
         return applicationOf(subject).flatMap(application -> team(application.teamId()));
     }
 
@@ -116,27 +183,27 @@ public class Estate {
         return teams().stream().filter(team -> team.id() == id).findFirst();
     }
 
-    public Tier tierOf(Interface subject) {
+    public Tier tierOf(Component subject) {
         return applicationOf(subject).map(Application::tier).orElse(Tier.UNASSIGNED);
     }
 
-    /** The name of an application or interface by its key; the key itself where there is none. */
+    /** The name of an application or component by its key; the key itself where there is none. */
     public String nameOf(String key) {
         return applications().stream()
                 .filter(application -> application.key().equals(key))
                 .map(Application::name)
                 .findFirst()
-                .or(() -> byKey(key).map(Interface::name))
+                .or(() -> byKey(key).map(Component::name))
                 .orElse(key);
     }
 
     /**
-     * Takes in interfaces that nobody has named yet, in a transaction of its own: registering is not undone when what
+     * Takes in components that nobody has named yet, in a transaction of its own: registering is not undone when what
      * came with it is.
      */
     @Transactional(propagation = Propagation.REQUIRES_NEW)
-    public void register(Collection<String> keys) {
-        store.registerInterfaces(List.copyOf(keys), clock.instant());
+    public void register(Collection<Newcomer> newcomers) {
+        store.register(List.copyOf(newcomers), clock.instant());
         changed();
     }
 
@@ -153,6 +220,11 @@ public class Estate {
         store.heard(feed, now);
     }
 
+    /** The feed of an id, as the store has it now. */
+    public Optional<Feed> feed(long id) {
+        return store.feeds().stream().filter(one -> one.id() == id).findFirst();
+    }
+
     public long addTeam(String key, String name, String mail) {
         return store.addTeam(key, name, mail);
     }
@@ -161,16 +233,42 @@ public class Estate {
         return store.addApplication(key, name, tier, "production", team);
     }
 
-    public void addInterface(String key, String name, long application) {
-        store.addInterface(key, name, application, clock.instant());
+    public void add(String key, String name, String kind, @Nullable Long application) {
+        store.add(key, name, kind, application, clock.instant());
+        changed();
+    }
+
+    /** Says that a component stands on another. */
+    public void standsOn(String component, String on) {
+        store.standsOn(component, on);
+        changed();
+    }
+
+    /** Says that a component needs another to work. */
+    public void needs(String component, String other) {
+        store.needs(component, other);
         changed();
     }
 
     public long addFeed(String key, String name, Duration cadence) {
-        return store.addFeed(key, name, cadence);
+        return store.addFeed(key, name, cadence, null);
     }
 
-    private void changed() {
+    public long addFetchedFeed(String key, String name, Duration cadence, String url) {
+        long id = store.addFeed(key, name, cadence, url);
+        events.publishEvent(new FeedsChanged());
+        return id;
+    }
+
+    public void fetchFailed(long feed, String why) {
+        store.fetchFailed(feed, clock.instant(), why);
+    }
+
+    public void fetchWorks(long feed) {
+        store.fetchWorks(feed);
+    }
+
+    void changed() {
         snapshot = null;
         events.publishEvent(new EstateChanged());
     }

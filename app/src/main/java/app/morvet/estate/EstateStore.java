@@ -5,6 +5,7 @@ import app.morvet.core.estate.Tier;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
@@ -36,37 +37,47 @@ class EstateStore {
                 .list();
     }
 
-    List<Estate.Interface> interfaces() {
-        return jdbc.sql("select id, key, name, application_id from component where kind = 'interface' order by name")
-                .query((row, number) -> new Estate.Interface(
+    List<Estate.Component> components() {
+        return jdbc.sql("select id, key, name, kind, application_id, stands_on, first_seen from component")
+                .query((row, number) -> new Estate.Component(
                         row.getLong("id"),
                         row.getString("key"),
                         row.getString("name"),
-                        row.getObject("application_id", Long.class)))
+                        row.getString("kind"),
+                        row.getObject("application_id", Long.class),
+                        row.getObject("stands_on", Long.class),
+                        Stamp.in(row, "first_seen")))
                 .list();
     }
 
     List<Estate.Feed> feeds() {
         return jdbc.sql(
-                        "select id, key, name, extract(epoch from cadence)::bigint as cadence, last_heard from feed order by name")
+                        """
+                        select id, key, name, extract(epoch from cadence)::bigint as cadence, last_heard, fetch_url,
+                               failing_since, failure
+                          from feed order by name""")
                 .query((row, number) -> new Estate.Feed(
                         row.getLong("id"),
                         row.getString("key"),
                         row.getString("name"),
                         Duration.ofSeconds(row.getLong("cadence")),
-                        Stamp.orNull(row, "last_heard")))
+                        Stamp.orNull(row, "last_heard"),
+                        row.getString("fetch_url"),
+                        Stamp.orNull(row, "failing_since"),
+                        row.getString("failure")))
                 .list();
     }
 
     /** One row a key: what is there already stays as it is. */
-    void registerInterfaces(List<String> keys, Instant at) {
+    void register(List<Estate.Newcomer> newcomers, Instant at) {
         jdbc.sql(
                         """
                         insert into component (key, name, kind, first_seen)
-                        select key, key, 'interface', :at
-                          from unnest(:keys::text[]) as key
+                        select key, key, kind, :at
+                          from unnest(:keys::text[], :kinds::text[]) as newcomer(key, kind)
                             on conflict (key) do nothing""")
-                .param("keys", keys.toArray(String[]::new))
+                .param("keys", newcomers.stream().map(Estate.Newcomer::key).toArray(String[]::new))
+                .param("kinds", newcomers.stream().map(Estate.Newcomer::kind).toArray(String[]::new))
                 .param("at", Stamp.of(at))
                 .update();
     }
@@ -101,25 +112,98 @@ class EstateStore {
                 .single();
     }
 
-    void addInterface(String key, String name, long application, Instant at) {
+    void add(String key, String name, String kind, @Nullable Long application, Instant at) {
         jdbc.sql(
                         """
                         insert into component (key, name, kind, application_id, first_seen)
-                        values (:key, :name, 'interface', :application, :at)""")
+                        values (:key, :name, :kind, :application, :at)""")
                 .param("key", key)
                 .param("name", name)
+                .param("kind", kind)
                 .param("application", application)
                 .param("at", Stamp.of(at))
                 .update();
     }
 
-    long addFeed(String key, String name, Duration cadence) {
+    /** What people may change of a component. */
+    void change(long id, String name, String kind, @Nullable Long application, @Nullable Long standsOn) {
+        jdbc.sql(
+                        """
+                        update component
+                           set name = :name, kind = :kind, application_id = :application, stands_on = :on
+                         where id = :id""")
+                .param("id", id)
+                .param("name", name)
+                .param("kind", kind)
+                .param("application", application)
+                .param("on", standsOn)
+                .update();
+    }
+
+    void changeApplication(long id, String name, int tier, String environment, long team) {
+        jdbc.sql(
+                        "update application set name = :name, tier = :tier, environment = :environment, team_id = :team where id = :id")
+                .param("id", id)
+                .param("name", name)
+                .param("tier", tier)
+                .param("environment", environment)
+                .param("team", team)
+                .update();
+    }
+
+    void standsOn(String component, String on) {
+        jdbc.sql("update component set stands_on = (select id from component where key = :on) where key = :component")
+                .param("component", component)
+                .param("on", on)
+                .update();
+    }
+
+    void needs(String component, String other) {
+        jdbc.sql(
+                        """
+                        insert into dependency (component_id, needs)
+                        select one.id, other.id from component one, component other
+                         where one.key = :component and other.key = :other
+                            on conflict do nothing""")
+                .param("component", component)
+                .param("other", other)
+                .update();
+    }
+
+    /** A component and one that it needs. */
+    record Need(long component, long needs) {}
+
+    List<Need> needsOf(long component) {
+        return jdbc.sql("select component_id, needs from dependency where component_id = :id or needs = :id")
+                .param("id", component)
+                .query((row, number) -> new Need(row.getLong("component_id"), row.getLong("needs")))
+                .list();
+    }
+
+    long addFeed(String key, String name, Duration cadence, @Nullable String url) {
         return jdbc.sql(
-                        "insert into feed (key, name, cadence) values (:key, :name, make_interval(secs => :seconds)) returning id")
+                        """
+                        insert into feed (key, name, cadence, fetch_url)
+                        values (:key, :name, make_interval(secs => :seconds), :url) returning id""")
                 .param("key", key)
                 .param("name", name)
                 .param("seconds", cadence.toSeconds())
+                .param("url", url)
                 .query(Long.class)
                 .single();
+    }
+
+    void fetchFailed(long feed, Instant at, String why) {
+        jdbc.sql("update feed set failing_since = coalesce(failing_since, :at), failure = left(:why, 500) where id = :feed")
+                .param("feed", feed)
+                .param("at", Stamp.of(at))
+                .param("why", why)
+                .update();
+    }
+
+    void fetchWorks(long feed) {
+        jdbc.sql("update feed set failing_since = null, failure = '' where id = :feed and failing_since is not null")
+                .param("feed", feed)
+                .update();
     }
 }

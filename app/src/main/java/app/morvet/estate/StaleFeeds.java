@@ -8,7 +8,7 @@ import org.springframework.stereotype.Component;
 /** Says on the now line which feeds have been silent for longer than they promised. */
 @Component
 class StaleFeeds implements NowSource {
-    private static final int CADENCES_MISSED = 3;
+    private static final int MOST_NAMED = 2;
 
     private final Estate estate;
     private final Times times;
@@ -21,15 +21,13 @@ class StaleFeeds implements NowSource {
     @Override
     public List<NowItem> now() {
         var now = times.now();
-        return estate.feeds().stream()
-                .filter(feed -> {
-                    var heard = feed.lastHeard();
-                    return heard != null
-                            && heard.plus(feed.cadence().multipliedBy(CADENCES_MISSED))
-                                    .isBefore(now);
-                })
-                .map(feed ->
-                        new NowItem("nodata", feed.name() + " silent since " + times.of(feed.lastHeard()), "/messages"))
+        var stale = estate.feeds().stream()
+                .filter(feed -> feed.stale(now))
+                .map(feed -> new NowItem(
+                        "nodata", feed.name() + " silent since " + times.of(feed.lastHeard()), "/estate/feeds"))
                 .toList();
+        return stale.size() <= MOST_NAMED
+                ? stale
+                : List.of(new NowItem("nodata", stale.size() + " feeds silent", "/estate/feeds"));
     }
 }

@@ -1,137 +1,215 @@
 package app.morvet.guards;
 
-import app.morvet.core.guard.Clearing;
-import app.morvet.core.guard.CountWindow;
+import app.morvet.core.alert.Severity;
+import app.morvet.core.guard.Amount;
+import app.morvet.core.guard.BandGuard;
+import app.morvet.core.guard.CombinationGuard;
+import app.morvet.core.guard.Grouping;
+import app.morvet.core.guard.Guard;
+import app.morvet.core.guard.Limit;
 import app.morvet.core.guard.LimitGuard;
-import app.morvet.core.guard.Limits;
-import app.morvet.core.guard.Watched;
+import app.morvet.core.guard.NoData;
+import app.morvet.core.guard.Numbers;
+import app.morvet.core.guard.Side;
+import app.morvet.core.guard.SilenceGuard;
+import app.morvet.core.guard.Spans;
+import app.morvet.core.guard.Terms;
+import app.morvet.core.guard.TrendGuard;
+import app.morvet.core.guard.Watch;
+import app.morvet.core.guard.Window;
+import java.time.DayOfWeek;
 import java.time.Duration;
-import java.time.ZoneId;
-import java.util.LinkedHashMap;
+import java.util.HashMap;
+import java.util.Locale;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The sentence form of a guard, as texts, just as they were typed. What cannot be read stands as an error at its field.
+ * The sentence form of a guard, as texts, just as they were typed. Fields that the kind at hand does not use keep what they
+ * held, so that going from one kind to another and back loses nothing.
  *
- * @param watched  {@code every}, {@code application:KEY} or {@code interface:KEY}
- * @param window   {@code midnight} or {@code sliding}
- * @param minutes  length of a sliding window
- * @param warning  the warning limit; empty for none
- * @param critical the critical limit; empty for none
- * @param margin   clear margin in per cent
- * @param calm     clear time in minutes
+ * @param fields by name
  */
-record GuardForm(
-        String name,
-        String watched,
-        String window,
-        String minutes,
-        String warning,
-        String critical,
-        String margin,
-        String calm,
-        String fixNote,
-        int version) {
+record GuardForm(Map<String, String> fields) {
+    private static final Map<String, String> PLAIN = Map.ofEntries(
+            Map.entry("kind", "limit"),
+            Map.entry("fold", "mean"),
+            Map.entry("percentile", "95"),
+            Map.entry("share", "100"),
+            Map.entry("least", "1"),
+            Map.entry("window", "sliding"),
+            Map.entry("length", "15 min"),
+            Map.entry("side", "above"),
+            Map.entry("missedWarning", "3"),
+            Map.entry("missedCritical", "10"),
+            Map.entry("heads", "above"),
+            Map.entry("lookback", "3 days"),
+            Map.entry("ahead", "2 days"),
+            Map.entry("aheadCritical", "12 h"),
+            Map.entry("bandLength", "30 min"),
+            Map.entry("bandShare", "80"),
+            Map.entry("leaves", "outside"),
+            Map.entry("weeks", "4"),
+            Map.entry("width", "4"),
+            Map.entry("widthCritical", "8"),
+            Map.entry("expression", "a and b"),
+            Map.entry("severity", "warning"),
+            Map.entry("margin", "90"),
+            Map.entry("calm", "5 min"),
+            Map.entry("silence", "15 min"),
+            Map.entry("silenceMeans", "nothing"),
+            Map.entry("grouping", "subject"),
+            Map.entry("from", "06:00"),
+            Map.entry("to", "22:00"),
+            Map.entry("flapWithin", "1 h"),
+            Map.entry("version", "0"));
 
-    static final GuardForm NEW = new GuardForm("", "every", "midnight", "15", "10", "100", "90", "5", "", 0);
+    GuardForm {
+        var all = new HashMap<>(PLAIN);
+        fields.forEach((name, value) -> {
+            if (value != null) all.put(name, value);
+        });
+        fields = Map.copyOf(all);
+    }
 
-    /** What the form means, or why it means nothing. */
-    record Read(Watched watched, @Nullable LimitGuard guard, Map<String, String> errors) {}
+    /** What a field holds; empty where it holds nothing. */
+    public String get(String name) {
+        return fields.getOrDefault(name, "").strip();
+    }
+
+    public boolean has(String name, String value) {
+        return get(name).equals(value);
+    }
+
+    int version() {
+        try {
+            return Integer.parseInt(get("version"));
+        } catch (NumberFormatException none) {
+            return 0;
+        }
+    }
+
+    GuardForm with(String name, String value) {
+        var all = new HashMap<>(fields);
+        all.put(name, value);
+        return new GuardForm(all);
+    }
 
     static GuardForm of(StandingGuard standing) {
-        var rule =
-                switch (standing.rule()) {
-                    case LimitGuard limit -> limit;
-                };
-        var watched =
-                switch (standing.watched()) {
-                    case Watched.EveryInterface() -> "every";
-                    case Watched.InterfacesOf(var application) -> "application:" + application;
-                    case Watched.OneInterface(var component) -> "interface:" + component;
-                };
-        var length = rule.window() instanceof CountWindow.Sliding(var it) ? it : Duration.ofMinutes(15);
-        return new GuardForm(
-                standing.name(),
-                watched,
-                rule.window() instanceof CountWindow.Sliding ? "sliding" : "midnight",
-                Limits.number(length.toMinutes()),
-                text(rule.limits().warning()),
-                text(rule.limits().critical()),
-                Limits.number(Math.round(rule.clearing().margin() * 1000) / 10.0),
-                Limits.number(rule.clearing().time().toSeconds() / 60.0),
-                standing.fixNote(),
-                standing.version());
+        var fields = new HashMap<String, String>();
+        fields.put("name", standing.name());
+        fields.put("version", Integer.toString(standing.version()));
+        fields.put("fixNote", standing.fixNote());
+        fields.put("owner", standing.owner() == null ? "" : Long.toString(standing.owner()));
+        put(fields, standing.watch());
+        fields.put("kind", standing.rule().kind());
+        put(fields, standing.rule());
+        put(fields, standing.rule().terms());
+        return new GuardForm(fields);
     }
 
-    private static String text(@Nullable Double limit) {
-        return limit == null ? "" : Limits.number(limit);
+    private static void put(Map<String, String> fields, Watch watch) {
+        fields.put("measure", watch.measure());
+        fields.put("application", watch.application());
+        fields.put("component", watch.kind());
+        fields.put("tier", watch.tier() == 0 ? "" : Integer.toString(watch.tier()));
+        fields.put("environment", watch.environment());
+        fields.put("pattern", watch.name());
+        fields.put("label", watch.label());
+        fields.put("labelValue", watch.labelValue());
     }
 
-    Read read(ZoneId zone) {
-        var errors = new LinkedHashMap<String, String>();
-        if (name.isBlank()) errors.put("name", "Give the guard a name.");
-        if (name.length() > 100) errors.put("name", "At most 100 characters.");
-        if (fixNote.length() > 20_000) errors.put("fixNote", "At most 20,000 characters.");
-        var watches = watched.startsWith("application:")
-                ? new Watched.InterfacesOf(watched.substring(12))
-                : watched.startsWith("interface:")
-                        ? new Watched.OneInterface(watched.substring(10))
-                        : new Watched.EveryInterface();
-        var window = part(
-                errors,
-                "minutes",
-                () -> "sliding".equals(this.window)
-                        ? new CountWindow.Sliding(minutes("minutes", errors, minutes))
-                        : new CountWindow.SinceMidnight(zone));
-        var low = number("warning", errors, warning);
-        var high = number("critical", errors, critical);
-        var limits = errors.containsKey("warning") || errors.containsKey("critical")
-                ? null
-                : part(errors, "critical", () -> new Limits(low, high));
-        var share = number("margin", errors, margin);
-        var clearing = part(
-                errors, "margin", () -> new Clearing((share == null ? 0 : share) / 100, minutes("calm", errors, calm)));
-        boolean whole = window != null
-                && limits != null
-                && clearing != null
-                && errors.keySet().stream().allMatch(at -> at.equals("name") || at.equals("fixNote"));
-        return new Read(watches, whole ? new LimitGuard(window, limits, clearing) : null, errors);
-    }
-
-    private interface Part<T> {
-        T get();
-    }
-
-    private static <T> @Nullable T part(Map<String, String> errors, String field, Part<T> part) {
-        try {
-            return part.get();
-        } catch (IllegalArgumentException | ArithmeticException wrong) {
-            errors.putIfAbsent(field, sentence(String.valueOf(wrong.getMessage())));
-            return null;
+    private static void put(Map<String, String> fields, Guard rule) {
+        switch (rule) {
+            case LimitGuard it -> {
+                fields.put("window", it.window() instanceof Window.SinceMidnight ? "midnight" : "sliding");
+                if (it.window() instanceof Window.Sliding(var length)) fields.put("length", Spans.words(length));
+                put(fields, it.amount());
+                fields.put("side", word(it.limits().side()));
+                put(fields, "warning", it.limits().warning());
+                put(fields, "critical", it.limits().critical());
+            }
+            case SilenceGuard it -> {
+                put(fields, "missedWarning", it.limits().warning());
+                put(fields, "missedCritical", it.limits().critical());
+            }
+            case TrendGuard it -> {
+                fields.put("target", Numbers.exact(it.target()));
+                fields.put("heads", word(it.side()));
+                fields.put("lookback", Spans.words(it.lookback()));
+                fields.put("seasonal", it.seasonal() ? "yes" : "");
+                fields.put("ahead", hours(it.limits().warning()));
+                fields.put("aheadCritical", hours(it.limits().critical()));
+            }
+            case BandGuard it -> {
+                fields.put("bandLength", Spans.words(it.window()));
+                fields.put("bandShare", percent(it.share()));
+                fields.put("leaves", word(it.side()));
+                fields.put("weeks", Integer.toString(it.weeks()));
+                put(fields, "width", it.limits().warning());
+                put(fields, "widthCritical", it.limits().critical());
+            }
+            case CombinationGuard it -> {
+                fields.put("expression", it.expression().text());
+                for (int i = 0; i < it.members().size(); i++)
+                    fields.put("member" + (char) ('a' + i), Long.toString(it.members().get(i)));
+                fields.put("severity", it.severity() == Severity.CRITICAL ? "critical" : "warning");
+                fields.put("membersSilent", it.silent() ? "yes" : "");
+            }
         }
     }
 
-    private static String sentence(String words) {
-        return Character.toUpperCase(words.charAt(0)) + words.substring(1) + ".";
-    }
-
-    private static @Nullable Double number(String field, Map<String, String> errors, String text) {
-        if (text.isBlank()) return null;
-        try {
-            return Double.valueOf(text.strip().replace(',', '.'));
-        } catch (NumberFormatException notOne) {
-            errors.put(field, "\"" + text + "\" is not a number.");
-            return null;
+    private static void put(Map<String, String> fields, Amount amount) {
+        fields.put("fold", word(amount.fold()));
+        if (amount.fold() == Amount.Fold.PERCENTILE) fields.put("percentile", percent(amount.share()));
+        if (amount.fold() == Amount.Fold.EACH) fields.put("share", percent(amount.share()));
+        fields.put("least", Integer.toString(amount.least()));
+        switch (amount.ceiling()) {
+            case null -> fields.put("ceiling", "");
+            case Amount.Ceiling.Fixed(var value) -> fields.put("ceiling", Numbers.exact(value));
+            case Amount.Ceiling.Measured(var measure) -> fields.put("ceiling", measure);
         }
     }
 
-    private static Duration minutes(String field, Map<String, String> errors, String text) {
-        var number = number(field, errors, text);
-        if (number == null) {
-            errors.putIfAbsent(field, "Give a number of minutes.");
-            return Duration.ofMinutes(5);
+    private static void put(Map<String, String> fields, String name, @Nullable Limit limit) {
+        fields.put(name, limit == null ? "" : Numbers.exact(limit.low()));
+        if (limit != null && limit.side() == Side.OUTSIDE) fields.put(name + "High", Numbers.exact(limit.high()));
+    }
+
+    private static void put(Map<String, String> fields, Terms terms) {
+        fields.put("margin", Numbers.exact(terms.clearing().percent()));
+        fields.put("calm", terms.clearing().time().isZero() ? "0 min" : Spans.words(terms.clearing().time()));
+        fields.put("silence", Spans.words(terms.noData().after()));
+        fields.put("silenceMeans", word(terms.noData().meaning()));
+        fields.put("grouping", word(terms.grouping().by()));
+        fields.put("groupLabel", terms.grouping().by() == Grouping.By.LABEL ? terms.grouping().label() : "");
+        var hours = terms.hours();
+        if (hours != null) {
+            for (var day : DayOfWeek.values()) if (hours.days().contains(day)) fields.put("on" + word(day), "yes");
+            fields.put("hours", "some");
+            fields.put("from", hours.from().toString());
+            fields.put("to", hours.to().toString());
         }
-        return Duration.ofSeconds(Math.round(number * 60));
+        var damping = terms.damping();
+        if (damping != null) {
+            fields.put("flapTimes", Integer.toString(damping.times()));
+            fields.put("flapWithin", Spans.words(damping.within()));
+        }
+    }
+
+    private static String hours(@Nullable Limit limit) {
+        return limit == null ? "" : Spans.words(Duration.ofSeconds(Math.round(limit.low() * 3600)));
+    }
+
+    private static String percent(double share) {
+        return Numbers.exact(Math.round(share * 100_000) / 1000.0);
+    }
+
+    private static String word(Enum<?> one) {
+        return one.name().toLowerCase(Locale.ROOT);
+    }
+
+    static String silenceWord(NoData.Meaning meaning) {
+        return word(meaning);
     }
 }

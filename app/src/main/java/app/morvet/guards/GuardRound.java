@@ -1,12 +1,24 @@
 package app.morvet.guards;
 
+import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Transition;
-import app.morvet.core.guard.CountRing;
+import app.morvet.core.guard.Amount;
+import app.morvet.core.guard.CombinationGuard;
+import app.morvet.core.guard.Folding;
 import app.morvet.core.guard.GuardEvaluator;
 import app.morvet.core.guard.GuardState;
+import app.morvet.core.guard.Heard;
+import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.TrendGuard;
+import app.morvet.core.readings.Micros;
+import app.morvet.core.readings.Past;
+import app.morvet.core.readings.Readings;
 import app.morvet.estate.Estate;
 import app.morvet.messages.FailuresRecorded;
-import app.morvet.messages.MessageStore;
+import app.morvet.readings.Measure;
+import app.morvet.readings.ReadingsRecorded;
+import app.morvet.readings.Series;
+import app.morvet.readings.SeriesBook;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -14,11 +26,16 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.ApplicationEventPublisher;
@@ -30,54 +47,98 @@ import org.springframework.transaction.event.TransactionalEventListener;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * Evaluates all guards, live: whenever failures have come in, and once a second for what time alone changes. One thread,
+ * Evaluates all guards, live: whenever readings have come in, and again and again for what time alone changes. One thread,
  * so that the rings and states need no locks; intake only puts what it stored into a queue.
  *
- * <p>Event time leads. A subject is judged up to its newest reading, and without readings up to {@link #GRACE} ago, so
+ * <p>Event time leads. A series is judged up to its newest reading, and without readings up to {@link #GRACE} ago, so
  * that a reading which arrives a little late is still judged at its own time. What a crash takes from the rings is in
  * the store, and the states there are never ahead of what was told.
  */
 @Component
 public class GuardRound implements SmartLifecycle {
     static final Duration GRACE = Duration.ofSeconds(5);
-    private static final Duration WARM = Duration.ofDays(7).plusHours(2);
     private static final Duration SAVED_EVERY = Duration.ofMinutes(1);
+    /** So many watches are looked at each second for what time alone changes; all of them within a quarter minute. */
+    private static final int LOOKED_AT_A_SECOND = 3000;
+
+    private static final int LONGEST_ROUND_TRIP = 15;
     private static final Logger log = LoggerFactory.getLogger(GuardRound.class);
 
+    /** One guard over one series, or a combination over one component. */
+    private record Watching(StandingGuard guard, Subject subject, String group, @Nullable Series ceiling, Duration cadence) {
+        GuardStore.Key key() {
+            return new GuardStore.Key(guard.id(), subject.series().id());
+        }
+    }
+
+    private record GroupKey(long guard, String group) {}
+
+    /** All that is watched, and how it hangs together. */
+    private record Watches(
+            Map<GuardStore.Key, Watching> all,
+            Map<Long, List<Watching>> bySeries,
+            Map<GroupKey, List<GuardStore.Key>> groups,
+            Map<Long, Map<Long, GuardStore.Key>> byGuardAndComponent,
+            Set<Long> silenced) {
+        static final Watches NONE = new Watches(Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
+    }
+
     private final GuardStore store;
-    private final MessageStore messages;
-    private final Estate estate;
+    private final Guards guards;
+    private final Matching matching;
+    private final Histories histories;
+    private final SeriesBook book;
     private final ApplicationEventPublisher events;
     private final TransactionTemplate transaction;
     private final Clock clock;
-    private final LinkedBlockingQueue<List<FailuresRecorded.Failure>> arrived = new LinkedBlockingQueue<>();
+    /** Something that happened, and when it was put into the queue. */
+    private record Arrival(Object what, long nanos) {}
 
-    private final Map<Long, CountRing> rings = new HashMap<>();
+    private final LinkedBlockingQueue<Arrival> arrived = new LinkedBlockingQueue<>();
+
+    private final SeriesRings rings;
     private final Map<GuardStore.Key, GuardState> states = new HashMap<>();
     private final Map<GuardStore.Key, Instant> savedAt = new HashMap<>();
-    private Map<GuardStore.Key, StandingGuard> watches = Map.of();
+    private final Map<GuardStore.Key, Instant> lookedAt = new HashMap<>();
+    private Function<Series, Past> pasts;
+    private Watches watches = Watches.NONE;
     private volatile boolean watchesStale = true;
     private volatile boolean running;
     private Thread thread = new Thread();
 
     GuardRound(
             GuardStore store,
-            MessageStore messages,
-            Estate estate,
+            Guards guards,
+            Matching matching,
+            Histories histories,
+            SeriesBook book,
             ApplicationEventPublisher events,
             TransactionTemplate transaction,
             Clock clock) {
         this.store = store;
-        this.messages = messages;
-        this.estate = estate;
+        this.guards = guards;
+        this.matching = matching;
+        this.histories = histories;
+        this.book = book;
         this.events = events;
         this.transaction = transaction;
         this.clock = clock;
+        this.pasts = histories::of;
+        this.rings = new SeriesRings(histories);
     }
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
     void on(FailuresRecorded recorded) {
-        arrived.add(recorded.failures());
+        arrive(recorded);
+    }
+
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
+    void on(ReadingsRecorded recorded) {
+        arrive(recorded);
+    }
+
+    private void arrive(Object what) {
+        if (running) arrived.add(new Arrival(what, System.nanoTime()));
     }
 
     @EventListener
@@ -85,10 +146,15 @@ public class GuardRound implements SmartLifecycle {
         watchesStale = true;
     }
 
+    @EventListener
+    void on(SeriesBook.SeriesAdded added) {
+        watchesStale = true;
+    }
+
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
     void on(GuardChanged changed) {
         watchesStale = true;
-        arrived.add(List.of());
+        arrive(changed);
     }
 
     @Override
@@ -109,6 +175,11 @@ public class GuardRound implements SmartLifecycle {
         }
     }
 
+    @Override
+    public boolean isRunning() {
+        return running;
+    }
+
     /**
      * Goes through past time step by step, as live evaluation would have; only while no rounds are running.
      *
@@ -116,20 +187,25 @@ public class GuardRound implements SmartLifecycle {
      */
     public void goThrough(Instant from, Instant to, Duration step, Consumer<Instant> then) {
         if (running) throw new IllegalStateException("rounds are running");
-        warmUp(from.minus(WARM));
+        startAfresh();
+        refresh(from);
+        var all = new HashMap<Long, Readings>();
+        for (var series : rings.watched())
+            all.put(series.id(), histories.between(series, from.minus(Duration.ofDays(90)), to.plusSeconds(1)));
+        pasts = series -> all.getOrDefault(series.id(), Readings.NONE);
+        rings.fillFrom(all, from);
         for (var now = from; !now.isAfter(to); now = now.plus(step)) {
             // Nobody starts again in the middle of the past, so only what changed need be saved.
             savedAt.replaceAll((key, saved) -> Instant.MAX.minus(SAVED_EVERY));
-            round(now);
+            rings.feedUpTo(all, now);
+            round(now, null);
             then.accept(now);
         }
         savedAt.clear();
-        round(to);
-    }
-
-    @Override
-    public boolean isRunning() {
-        return running;
+        rings.feedUpTo(all, to);
+        round(to, null);
+        pasts = histories::of;
+        startAfresh();
     }
 
     private void rounds() {
@@ -137,84 +213,272 @@ public class GuardRound implements SmartLifecycle {
         while (running) {
             try {
                 if (!warm) {
-                    warmUp(clock.instant().minus(WARM));
+                    startAfresh();
+                    refresh(clock.instant());
                     warm = true;
                 }
-                waitForReadings();
-                round(clock.instant());
+                var fresh = waitForReadings();
+                round(clock.instant(), fresh);
             } catch (InterruptedException stop) {
                 return;
             } catch (RuntimeException failed) {
                 // The store is away or refused: nothing of the round is kept, and the next one does it again.
                 if (!running) return;
                 log.error("a round of guards failed and will be tried again", failed);
+                warm = false;
                 pause();
             }
         }
     }
 
-    private void warmUp(Instant since) {
+    private void startAfresh() {
+        arrived.clear();
         states.clear();
         states.putAll(store.states());
+        savedAt.clear();
+        lookedAt.clear();
         rings.clear();
-        arrived.clear();
-        messages.failuresSince(since).forEach(this::take);
+        watches = Watches.NONE;
+        watchesStale = true;
     }
 
-    private void waitForReadings() throws InterruptedException {
+    /** Takes in what has arrived; tells of which series. */
+    private Set<Long> waitForReadings() throws InterruptedException {
+        var fresh = new HashSet<Long>();
         var first = arrived.poll(1, TimeUnit.SECONDS);
-        if (first == null) return;
-        first.forEach(this::take);
-        var more = new ArrayList<List<FailuresRecorded.Failure>>();
+        if (first == null) return fresh;
+        take(first, fresh);
+        var more = new ArrayList<Arrival>();
         arrived.drainTo(more);
-        more.forEach(batch -> batch.forEach(this::take));
+        more.forEach(one -> take(one, fresh));
+        return fresh;
     }
 
-    private void take(FailuresRecorded.Failure failure) {
-        rings.computeIfAbsent(failure.component(), none -> new CountRing()).add(failure.at(), 1);
+    private void take(Arrival one, Set<Long> fresh) {
+        switch (one.what()) {
+            case ReadingsRecorded(var series, var times, var values) -> {
+                for (int i = 0; i < series.length; i++)
+                    if (rings.add(series[i], times[i], values[i], one.nanos())) fresh.add(series[i]);
+            }
+            case FailuresRecorded recorded ->
+                recorded.failures().forEach(failure -> book.find(failure.component(), Measure.FAILED_MESSAGES, Map.of())
+                        .ifPresent(series -> {
+                            if (rings.add(series.id(), Micros.of(failure.at()), 1, one.nanos())) fresh.add(series.id());
+                        }));
+            default -> {
+                // a guard changed: the round looks at the guards anyhow
+            }
+        }
     }
 
-    private void round(Instant now) {
-        var next = new HashMap<GuardStore.Key, GuardState>();
+    /** What one guard found on one series in this round. */
+    private record Found(Watching watching, GuardState before, GuardEvaluator.Step step) {}
+
+    /** @param fresh the series that have new readings; null to look at all */
+    private void round(Instant now, @Nullable Set<Long> fresh) {
         var moved = new ArrayList<GuardsMoved.Moved>();
         var counted = new ArrayList<GuardsMoved.Counted>();
+        var gone = new ArrayList<GuardStore.Key>();
+        var next = new LinkedHashMap<GuardStore.Key, GuardState>();
         if (watchesStale) {
-            watchesStale = false;
-            watches = watches();
+            var before = watches;
+            refresh(now);
+            tellSilenced(before.silenced(), now, moved);
+            fresh = null;
+            leave(now, gone, moved);
         }
-        watches.forEach((key, guard) -> {
-            var ring = rings.computeIfAbsent(key.component(), none -> new CountRing());
-            var before = states.getOrDefault(key, GuardState.startingAt(now.minus(GRACE)));
-            var step = GuardEvaluator.step(guard.rule(), before, ring, horizon(ring, now));
-            step.transitions()
-                    .forEach(change -> moved.add(new GuardsMoved.Moved(key.guard(), key.component(), change)));
-            var after = step.state();
-            if (after.level() != null && after.value() != before.value()) {
-                counted.add(new GuardsMoved.Counted(key.guard(), key.component(), after.value(), after.worst()));
-            }
-            next.put(key, after);
-        });
-        var gone = states.keySet().stream()
-                .filter(key -> !watches.containsKey(key))
-                .toList();
-        gone.forEach(key -> over(key, now).ifPresent(moved::add));
+        var found = new ArrayList<Found>();
+        for (var watching : due(now, fresh)) {
+            if (watching.guard().rule() instanceof CombinationGuard) continue;
+            found.add(found(watching, now));
+        }
+        var answers = new HashMap<GuardStore.Key, GuardEvaluator.Answers>();
+        found.forEach(one -> answers.put(one.watching().key(), one.step().answers()));
+        found.addAll(combined(now, answers));
+        var changed = new LinkedHashMap<GroupKey, List<Folding.Of<Watching>>>();
+        for (var one : found) {
+            var key = one.watching().key();
+            next.put(key, one.step().state());
+            lookedAt.put(key, now);
+            for (var change : one.step().transitions())
+                changed.computeIfAbsent(group(one.watching()), none -> new ArrayList<>())
+                        .add(new Folding.Of<>(one.watching(), change));
+        }
+        changed.forEach((group, happened) -> fold(group, happened, moved));
+        for (var one : found) count(one, changed.keySet(), next, counted);
         keep(next, gone, moved, counted, now);
-        rings.values().forEach(ring -> ring.forget(now, WARM));
+        rings.forget(now);
     }
 
-    /** A guard that no longer stands over a subject ends its alert there. */
-    private java.util.Optional<GuardsMoved.Moved> over(GuardStore.Key key, Instant now) {
-        var state = states.get(key);
-        if (state == null || state.level() == null) return java.util.Optional.empty();
-        var cleared = new Transition(Transition.Kind.CLEARED, now, null, state.value(), state.worst());
-        return java.util.Optional.of(new GuardsMoved.Moved(key.guard(), key.component(), cleared));
+    private static GroupKey group(Watching watching) {
+        return new GroupKey(watching.guard().id(), watching.group());
     }
 
-    private static Instant horizon(CountRing ring, Instant now) {
+    /** Those with new readings, and in turn the others, for what time alone changes. */
+    private Iterable<Watching> due(Instant now, @Nullable Set<Long> fresh) {
+        if (fresh == null) return watches.all().values();
+        long pause = Math.clamp(watches.all().size() / LOOKED_AT_A_SECOND, 0, LONGEST_ROUND_TRIP);
+        var due = new ArrayList<Watching>();
+        var seen = fresh;
+        watches.all().forEach((key, watching) -> {
+            var looked = lookedAt.get(key);
+            var series = key.series();
+            boolean news = seen.contains(series)
+                    || watching.ceiling() != null && seen.contains(watching.ceiling().id());
+            if (news || looked == null || !looked.plusSeconds(pause).isAfter(now)) due.add(watching);
+        });
+        return due;
+    }
+
+    private Found found(Watching watching, Instant now) {
+        var series = watching.subject().series();
+        var before = states.getOrDefault(watching.key(), GuardState.startingAt(now.minus(GRACE)));
+        var until = horizon(series, now);
+        var rule = watching.guard().rule();
+        var ceiling = watching.ceiling();
+        var heard = new Heard(
+                rings.since(series.id(), before.evaluatedTo().minus(rule.reach()).minusSeconds(1)),
+                ceiling == null ? Readings.NONE : rings.since(ceiling.id(), before.evaluatedTo().minus(rule.reach())),
+                pasts.apply(series),
+                series.measure().sort(),
+                watching.cadence());
+        return new Found(watching, before, GuardEvaluator.step(rule, before, heard, until));
+    }
+
+    /** The combinations whose members were looked at, or which stand for themselves. */
+    private List<Found> combined(Instant now, Map<GuardStore.Key, GuardEvaluator.Answers> answers) {
+        var found = new ArrayList<Found>();
+        watches.all().forEach((key, watching) -> {
+            if (!(watching.guard().rule() instanceof CombinationGuard combination)) return;
+            var before = states.getOrDefault(key, GuardState.startingAt(now.minus(GRACE)));
+            var members = new ArrayList<GuardEvaluator.Answers>();
+            // All members have been judged up to here at least; what comes later is told in a later round.
+            var until = now.minus(GRACE);
+            for (long member : combination.members()) {
+                var of = watches.byGuardAndComponent()
+                        .getOrDefault(member, Map.of())
+                        .get(watching.subject().component().id());
+                if (of == null) {
+                    members.add(GuardEvaluator.Answers.UNKNOWN);
+                    continue;
+                }
+                var told = answers.get(of);
+                var state = states.get(of);
+                members.add(
+                        told != null
+                                ? told
+                                : new GuardEvaluator.Answers(
+                                        state == null ? app.morvet.core.guard.Truth.UNKNOWN : state.truth(), List.of(), List.of()));
+            }
+            var latest = until;
+            for (var member : members)
+                for (long at : member.times()) if (Micros.instant(at).isAfter(latest)) latest = Micros.instant(at);
+            found.add(new Found(watching, before, GuardEvaluator.combine(combination, before, members, latest)));
+        });
+        return found;
+    }
+
+    private Instant horizon(Series series, Instant now) {
         var settled = now.minus(GRACE);
-        var newest = ring.newest();
+        var newest = rings.newest(series.id());
         if (newest.isBefore(settled)) return settled;
         return newest.isAfter(now) ? now : newest;
+    }
+
+    private void fold(GroupKey group, List<Folding.Of<Watching>> happened, List<GuardsMoved.Moved> moved) {
+        happened.sort(Comparator.comparing(one -> one.transition().at()));
+        var levels = new HashMap<Watching, Severity>();
+        for (var key : watches.groups().getOrDefault(group, List.of())) {
+            var state = states.get(key);
+            var watching = watches.all().get(key);
+            if (watching != null && state != null && state.level() != null) levels.put(watching, state.level());
+        }
+        if (watches.silenced().contains(group.guard())) return;
+        for (var told : Folding.fold(levels, happened)) moved.add(moved(told.member(), told.transition()));
+    }
+
+    private GuardsMoved.Moved moved(Watching watching, Transition change) {
+        var level = change.level() == null ? Severity.WARNING : change.level();
+        return new GuardsMoved.Moved(
+                watching.guard().id(),
+                watching.group(),
+                watching.subject().component().id(),
+                watching.subject().series().id(),
+                change,
+                words(watching, level, change.value(), change.at()));
+    }
+
+    private String words(Watching watching, Severity level, double value, Instant at) {
+        var seen = watching.guard().rule() instanceof TrendGuard trend
+                ? Guards.projection(trend, pasts.apply(watching.subject().series()), at)
+                : null;
+        return guards.headline(watching.guard(), watching.subject(), level, value, seen);
+    }
+
+    /** An alert that is up tells its value: that of its worst series. */
+    private void count(
+            Found one, Set<GroupKey> told, Map<GuardStore.Key, GuardState> next, List<GuardsMoved.Counted> counted) {
+        var after = one.step().state();
+        var level = after.level();
+        var group = group(one.watching());
+        if (level == null || Double.compare(after.value(), one.before().value()) == 0) return;
+        if (told.contains(group) || watches.silenced().contains(group.guard())) return;
+        var limits = one.watching().guard().rule().limits();
+        for (var other : watches.groups().getOrDefault(group, List.of())) {
+            var state = next.getOrDefault(other, states.get(other));
+            if (other.equals(one.watching().key()) || state == null || state.level() == null) continue;
+            if (limits.worse(state.value(), after.value()) != after.value()) return;
+        }
+        counted.add(new GuardsMoved.Counted(
+                group.guard(),
+                group.group(),
+                one.watching().subject().series().id(),
+                after.value(),
+                after.worst(),
+                words(one.watching(), level, after.value(), after.evaluatedTo())));
+    }
+
+    /** A guard that no longer stands over a series ends its alert there. */
+    private void leave(Instant now, List<GuardStore.Key> gone, List<GuardsMoved.Moved> moved) {
+        for (var entry : states.entrySet()) {
+            if (watches.all().containsKey(entry.getKey())) continue;
+            gone.add(entry.getKey());
+            var state = entry.getValue();
+            if (state.level() == null) continue;
+            var series = matching.subject(entry.getKey().series());
+            var guard = store.byId(entry.getKey().guard());
+            if (series.isEmpty() || guard.isEmpty()) continue;
+            var watching = new Watching(
+                    guard.get(), series.get(), series.get().group(guard.get().rule().terms().grouping()), null, Duration.ZERO);
+            boolean others = watches.groups().getOrDefault(group(watching), List.of()).stream()
+                    .map(states::get)
+                    .anyMatch(other -> other != null && other.level() != null);
+            var cleared = new Transition(Transition.Kind.CLEARED, now, null, state.value(), state.worst());
+            if (!others) moved.add(moved(watching, cleared));
+        }
+    }
+
+    /** Members of a combination that keep silent from now on end their alerts; those that speak again raise them. */
+    private void tellSilenced(Set<Long> before, Instant now, List<GuardsMoved.Moved> moved) {
+        if (before.equals(watches.silenced())) return;
+        watches.groups().forEach((group, keys) -> {
+            boolean was = before.contains(group.guard());
+            boolean is = watches.silenced().contains(group.guard());
+            if (was == is) return;
+            keys.stream()
+                    .filter(key -> states.get(key) != null && states.get(key).level() != null)
+                    .max(Comparator.comparing(key -> Objects.requireNonNull(states.get(key).level())))
+                    .ifPresent(key -> {
+                        var state = states.get(key);
+                        var change = new Transition(
+                                is ? Transition.Kind.CLEARED : Transition.Kind.RAISED,
+                                now,
+                                is ? null : state.level(),
+                                state.value(),
+                                state.worst());
+                        moved.add(moved(Objects.requireNonNull(watches.all().get(key)), change));
+                    });
+        });
     }
 
     private void keep(
@@ -223,50 +487,81 @@ public class GuardRound implements SmartLifecycle {
             List<GuardsMoved.Moved> moved,
             List<GuardsMoved.Counted> counted,
             Instant now) {
-        var toSave = next.entrySet().stream()
-                .filter(entry -> worthSaving(states.get(entry.getKey()), entry.getValue(), savedAt.get(entry.getKey())))
-                .toList();
-        if (!toSave.isEmpty() || !gone.isEmpty()) {
+        var toSave = new LinkedHashMap<GuardStore.Key, GuardState>();
+        next.forEach((key, state) -> {
+            if (worthSaving(states.get(key), state, savedAt.get(key))) toSave.put(key, state);
+        });
+        if (!toSave.isEmpty() || !gone.isEmpty() || !moved.isEmpty()) {
             moved.sort(Comparator.comparing(one -> one.transition().at()));
             transaction.executeWithoutResult(status -> {
-                toSave.forEach(entry -> store.keep(entry.getKey(), entry.getValue()));
+                store.keep(toSave);
                 gone.forEach(store::forget);
                 if (!moved.isEmpty() || !counted.isEmpty())
                     events.publishEvent(new GuardsMoved(List.copyOf(moved), List.copyOf(counted)));
             });
         }
-        toSave.forEach(entry -> savedAt.put(entry.getKey(), now));
-        gone.forEach(savedAt::remove);
-        states.clear();
+        toSave.keySet().forEach(key -> savedAt.put(key, now));
+        gone.forEach(key -> {
+            savedAt.remove(key);
+            states.remove(key);
+            lookedAt.remove(key);
+        });
         states.putAll(next);
     }
 
-    private static boolean worthSaving(
-            @org.jspecify.annotations.Nullable GuardState before,
-            GuardState after,
-            @org.jspecify.annotations.Nullable Instant saved) {
+    private static boolean worthSaving(@Nullable GuardState before, GuardState after, @Nullable Instant saved) {
         if (before == null || saved == null) return true;
         if (saved.plus(SAVED_EVERY).isBefore(after.evaluatedTo())) return true;
         return before.level() != after.level()
-                || before.value() != after.value()
-                || !java.util.Objects.equals(before.calmSince(), after.calmSince())
-                || !java.util.Objects.equals(before.clearSince(), after.clearSince());
+                || before.known() != after.known()
+                || after.level() != null && Double.compare(before.value(), after.value()) != 0
+                || !Objects.equals(before.calmSince(), after.calmSince())
+                || !Objects.equals(before.clearSince(), after.clearSince());
     }
 
-    private Map<GuardStore.Key, StandingGuard> watches() {
-        var found = new HashMap<GuardStore.Key, StandingGuard>();
-        var subjects = new HashSet<>(estate.interfaces());
-        for (var guard : store.all()) {
+    private void refresh(Instant now) {
+        watchesStale = false;
+        var all = new LinkedHashMap<GuardStore.Key, Watching>();
+        var bySeries = new HashMap<Long, List<Watching>>();
+        var groups = new HashMap<GroupKey, List<GuardStore.Key>>();
+        var byGuard = new HashMap<Long, Map<Long, GuardStore.Key>>();
+        var silenced = new HashSet<Long>();
+        var reaches = new HashMap<Series, Duration>();
+        var standing = store.all();
+        var byId = new HashMap<Long, StandingGuard>();
+        standing.forEach(guard -> byId.put(guard.id(), guard));
+        for (var guard : standing) {
             if (!guard.active()) continue;
-            for (var subject : subjects) {
-                var application = estate.applicationOf(subject)
-                        .map(Estate.Application::key)
-                        .orElse("");
-                if (guard.watched().matches(subject.key(), application))
-                    found.put(new GuardStore.Key(guard.id(), subject.id()), guard);
+            if (guard.rule() instanceof CombinationGuard it && it.silent()) silenced.addAll(it.members());
+            for (var subject : matching.of(guard.rule(), guard.watch(), byId::get)) {
+                var ceiling = ceiling(guard, subject);
+                var watching = new Watching(
+                        guard,
+                        subject,
+                        subject.group(guard.rule().terms().grouping()),
+                        ceiling,
+                        matching.cadence(subject.series()));
+                all.put(watching.key(), watching);
+                bySeries.computeIfAbsent(subject.series().id(), none -> new ArrayList<>()).add(watching);
+                groups.computeIfAbsent(group(watching), none -> new ArrayList<>()).add(watching.key());
+                byGuard.computeIfAbsent(guard.id(), none -> new HashMap<>()).putIfAbsent(subject.component().id(), watching.key());
+                reaches.merge(subject.series(), guard.rule().reach(), GuardRound::longer);
+                if (ceiling != null) reaches.merge(ceiling, guard.rule().reach(), GuardRound::longer);
             }
         }
-        return found;
+        watches = new Watches(all, bySeries, groups, byGuard, silenced);
+        rings.watch(reaches, now);
+    }
+
+    private @Nullable Series ceiling(StandingGuard guard, Subject subject) {
+        return guard.rule() instanceof LimitGuard limit
+                        && limit.amount().ceiling() instanceof Amount.Ceiling.Measured(var measure)
+                ? matching.ceiling(subject.series(), measure).orElse(null)
+                : null;
+    }
+
+    private static Duration longer(Duration one, Duration other) {
+        return one.compareTo(other) > 0 ? one : other;
     }
 
     private static void pause() {

@@ -2,28 +2,31 @@ package app.morvet.guards;
 
 import app.morvet.access.Audit;
 import app.morvet.access.Person;
-import app.morvet.core.guard.CountCurve;
-import app.morvet.core.guard.CountRing;
-import app.morvet.core.guard.CountWindow;
+import app.morvet.core.alert.Severity;
+import app.morvet.core.cases.Headline;
+import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.Guard;
 import app.morvet.core.guard.GuardSentence;
 import app.morvet.core.guard.LimitGuard;
-import app.morvet.core.guard.Watched;
+import app.morvet.core.guard.Projection;
+import app.morvet.core.guard.TrendGuard;
+import app.morvet.core.guard.Watch;
 import app.morvet.estate.Estate;
-import app.morvet.messages.MessageStore;
+import app.morvet.readings.Measure;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
-/** The standing guards: looked up, changed, and drawn as the curve that they judge. */
+/** The standing guards: looked up, put into words, and changed, each change a version. */
 @Service
 public class Guards {
     /** Somebody else changed the guard in between. */
@@ -36,9 +39,18 @@ public class Guards {
         }
     }
 
+    /** A combination stands on the guard that is to be deleted. */
+    public static final class StoodOn extends RuntimeException {
+        private static final long serialVersionUID = 1;
+
+        StoodOn(String by) {
+            super("\"" + by + "\" is made of this guard. Take it out there first.");
+        }
+    }
+
     private final GuardStore store;
     private final Estate estate;
-    private final MessageStore messages;
+    private final Matching matching;
     private final Audit audit;
     private final Clock clock;
     private final ApplicationEventPublisher events;
@@ -46,13 +58,13 @@ public class Guards {
     Guards(
             GuardStore store,
             Estate estate,
-            MessageStore messages,
+            Matching matching,
             Audit audit,
             Clock clock,
             ApplicationEventPublisher events) {
         this.store = store;
         this.estate = estate;
-        this.messages = messages;
+        this.matching = matching;
         this.audit = audit;
         this.clock = clock;
         this.events = events;
@@ -72,41 +84,59 @@ public class Guards {
     }
 
     public String sentence(StandingGuard guard) {
-        return GuardSentence.of(guard.rule(), guard.watched(), estate::nameOf);
+        return sentence(guard.rule(), guard.watch());
     }
 
-    /** The interfaces that a guard would stand over now. */
-    public List<Estate.Interface> matches(Watched watched) {
-        return estate.interfaces().stream()
-                .filter(one -> watched.matches(
-                        one.key(),
-                        estate.applicationOf(one).map(Estate.Application::key).orElse("")))
-                .toList();
+    public String sentence(Guard rule, Watch watch) {
+        var measure = matching.measure(watch.measure());
+        return GuardSentence.of(
+                rule,
+                new GuardSentence.Naming(
+                        measure.map(Measure::words).orElse(watch.measure().replace('_', ' ')),
+                        measure.map(Measure::unitWords).orElse(""),
+                        watch.words(estate::nameOf),
+                        id -> store.byId(id).map(StandingGuard::name).orElse("guard " + id)));
     }
 
-    /** Where the window that is judged at an instant begins. */
+    /** The unit in which a guard's own value is told; empty where it has none. */
+    public String unit(StandingGuard guard) {
+        var unit = matching.measure(guard.watch().measure()).map(Measure::unitWords).orElse("");
+        return GuardSentence.unit(guard.rule(), unit);
+    }
+
+    /** The series that a guard would stand over now. */
+    public List<Subject> matches(Guard rule, Watch watch) {
+        return matching.of(rule, watch, id -> store.byId(id).orElse(null));
+    }
+
+    /** What is wrong, in one line. */
+    String headline(StandingGuard guard, Subject subject, Severity level, double value, @Nullable Projection seen) {
+        var measure = subject.series().measure();
+        if (guard.rule() instanceof CombinationGuard) {
+            return guard.name() + " on " + subject.component().name()
+                    + (value > 0.5 ? "" : Double.isNaN(value) ? ", not known at the moment" : ", no longer");
+        }
+        return Headline.of(
+                guard.rule(),
+                new Headline.Told(
+                        measure.name(), measure.words(), measure.unitWords(), subject.name(), level, value, seen));
+    }
+
+    /** Where the trouble that a guard tells of may have begun: the start of the window that is judged at an instant. */
     public Instant windowStart(long guard, Instant at) {
-        return window(byId(guard).rule()).openStart(at);
+        return byId(guard).rule() instanceof LimitGuard limit ? limit.window().openStart(at) : at;
     }
 
-    private static CountWindow window(Guard guard) {
-        return switch (guard) {
-            case LimitGuard limit -> limit.window();
-        };
-    }
-
-    /** The curve of what a guard counts on an interface. */
-    public List<CountCurve.Point> curve(Guard guard, long component, Instant from, Instant to, Duration step) {
-        var window = window(guard);
-        var ring = new CountRing();
-        messages.timesOf(component, from.minus(window.reach()), to).forEach(at -> ring.add(at, 1));
-        return CountCurve.of(window, ring, from, to, step);
+    /** The team that owns what a guard finds, where the guard says so itself. */
+    public Optional<Estate.Team> owner(long guard) {
+        return store.byId(guard).map(StandingGuard::owner).flatMap(estate::team);
     }
 
     @Transactional
-    public long add(String name, Watched watched, Guard rule, String fixNote, Person by) {
-        long id = store.add(name, true, watched, rule, fixNote, clock.instant(), by.id());
-        audit.record(by, "guard made", "guard " + id, null, name + ": " + sentence(byId(id)));
+    public long add(StandingGuard guard, Person by) {
+        check(guard);
+        long id = store.add(guard, clock.instant(), by.id());
+        audit.record(by, "guard made", "guard " + id, null, told(byId(id)));
         events.publishEvent(new GuardChanged(id));
         return id;
     }
@@ -114,18 +144,52 @@ public class Guards {
     /** Changes a guard to what is given, where its version is still the one given. */
     @Transactional
     public void change(StandingGuard guard, Person by) {
+        check(guard);
         var before = byId(guard.id());
         if (!store.change(guard, clock.instant(), by.id())) throw new Overtaken();
         audit.record(by, "guard changed", "guard " + guard.id(), told(before), told(byId(guard.id())));
         events.publishEvent(new GuardChanged(guard.id()));
     }
 
+    /** Takes a guard away; it stays in the record, and its alerts end. */
+    @Transactional
+    public void delete(long id, int version, Person by) {
+        for (var other : store.all()) {
+            if (other.rule() instanceof CombinationGuard combination && combination.members().contains(id))
+                throw new StoodOn(other.name());
+        }
+        var before = byId(id);
+        if (!store.delete(id, version, clock.instant(), by.id())) throw new Overtaken();
+        audit.record(by, "guard deleted", "guard " + id, told(before), null);
+        events.publishEvent(new GuardChanged(id));
+    }
+
+    private void check(StandingGuard guard) {
+        if (!(guard.rule() instanceof CombinationGuard combination)) return;
+        for (long member : combination.members()) {
+            var found = store.byId(member).filter(one -> !one.deleted());
+            if (found.isEmpty()) throw new IllegalArgumentException("there is no guard " + member + " to combine");
+            if (found.get().rule() instanceof CombinationGuard)
+                throw new IllegalArgumentException(
+                        "\"" + found.get().name() + "\" is itself a combination; combine its members instead");
+        }
+    }
+
     private String told(StandingGuard guard) {
-        return guard.name() + (guard.active() ? ": " : " (off): ") + sentence(guard);
+        var owner = guard.owner() == null ? "" : estate.team(guard.owner()).map(team -> " Owned by " + team.name() + ".").orElse("");
+        return guard.name() + (guard.active() ? ": " : " (off): ") + sentence(guard) + owner;
     }
 
     /** For what is set up by the application itself. */
-    public void set(String name, Watched watched, Guard rule, String fixNote) {
-        store.add(name, true, watched, rule, fixNote, clock.instant(), null);
+    public long set(String name, boolean active, Watch watch, Guard rule, String fixNote) {
+        long id = store.add(new StandingGuard(0, name, active, watch, rule, fixNote, null, 1), clock.instant(), null);
+        events.publishEvent(new GuardChanged(id));
+        return id;
+    }
+
+    /** Where a trend's series was heading, seen from an instant. */
+    static @Nullable Projection projection(TrendGuard guard, app.morvet.core.readings.Past past, Instant at) {
+        long grid = guard.grid().toSeconds();
+        return Projection.of(past, Instant.ofEpochSecond(Math.floorDiv(at.getEpochSecond(), grid) * grid), guard);
     }
 }

@@ -10,7 +10,12 @@ import java.util.List;
  * @param counted alerts that are up and whose value changed without a transition
  */
 public record GuardsMoved(List<Moved> moved, List<Counted> counted) {
-    public record Moved(long guard, long component, Transition transition) {}
+    /**
+     * @param group     what has one alert together, within the guard
+     * @param component of the series that caused it
+     * @param words     what is wrong, in one line
+     */
+    public record Moved(long guard, String group, long component, long series, Transition transition, String words) {}
 
-    public record Counted(long guard, long component, double value, double worst) {}
+    public record Counted(long guard, String group, long series, double value, double worst, String words) {}
 }

@@ -3,6 +3,7 @@ package app.morvet.handoffs;
 import app.morvet.access.People;
 import app.morvet.access.Person;
 import app.morvet.cases.CaseBook;
+import app.morvet.cases.CaseOwners;
 import app.morvet.cases.DossierPart;
 import app.morvet.cases.Overtaken;
 import app.morvet.cases.WorkCase;
@@ -72,15 +73,23 @@ class HandoffController implements DossierPart, NowSource {
     private final HandoffDesk handoffs;
     private final CaseBook cases;
     private final Estate estate;
+    private final CaseOwners owners;
     private final People people;
     private final Times times;
 
     HandoffController(
-            HandoffStore store, HandoffDesk handoffs, CaseBook cases, Estate estate, People people, Times times) {
+            HandoffStore store,
+            HandoffDesk handoffs,
+            CaseBook cases,
+            Estate estate,
+            CaseOwners owners,
+            People people,
+            Times times) {
         this.store = store;
         this.handoffs = handoffs;
         this.cases = cases;
         this.estate = estate;
+        this.owners = owners;
         this.people = people;
         this.times = times;
     }
@@ -181,7 +190,7 @@ class HandoffController implements DossierPart, NowSource {
             @RequestHeader(name = "HX-Request", required = false) @Nullable String htmx,
             Model model) {
         var one = find(id);
-        long owner = estate.ownerOf(estate.interfaceOf(one.component()))
+        long owner = owners.of(one)
                 .map(Estate.Team::id)
                 .orElse(0L);
         fill(form(one, one.version(), owner, one.headline(), handoffs.story(one)), Map.of(), model);

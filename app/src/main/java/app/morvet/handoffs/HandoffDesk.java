@@ -80,16 +80,17 @@ class HandoffDesk {
 
     /** What happened, in words, to begin the form with. */
     String story(WorkCase one) {
-        var subject = estate.interfaceOf(one.component());
+        var subject = estate.component(one.component());
         var samples = samples(one);
-        var text = new StringBuilder(one.headline())
-                .append(".\n\n")
-                .append(one.failures())
-                .append(one.failures() == 1 ? " message" : " messages")
-                .append(" failed on ")
-                .append(subject.name())
-                .append(", first ")
-                .append(times.exact(one.firstSeen()))
+        var text = new StringBuilder(one.headline()).append(".\n\n");
+        if (one.failures() > 0)
+            text.append(one.failures())
+                    .append(one.failures() == 1 ? " message" : " messages")
+                    .append(" failed on ")
+                    .append(subject.name())
+                    .append(", first ");
+        else text.append("On ").append(subject.name()).append(", first seen ");
+        text.append(times.exact(one.firstSeen()))
                 .append(", last ")
                 .append(times.exact(one.lastSeen()))
                 .append(" (")
@@ -147,7 +148,7 @@ class HandoffDesk {
 
     private Map<String, Object> values(
             WorkCase one, DeskConnection desk, Estate.Team team, String title, String story, Person by, UUID id) {
-        var subject = estate.interfaceOf(one.component());
+        var subject = estate.component(one.component());
         var values = new LinkedHashMap<String, Object>();
         values.put("title", title);
         values.put("story", story);

@@ -104,13 +104,15 @@ class Intake {
                     .ifPresentOrElse(known -> ids.put(one.subject(), known.id()), () -> unknown.add(one.subject()));
         }
         if (!unknown.isEmpty()) {
-            estate.register(unknown);
+            estate.register(unknown.stream()
+                    .map(key -> new Estate.Newcomer(key, Estate.INTERFACE))
+                    .toList());
             unknown.forEach(key -> ids.put(key, estate.byKey(key).orElseThrow().id()));
         }
         return ids;
     }
 
-    private static String cut(String body) {
+    static String cut(String body) {
         var clean = body.replace("\\u0000", "\uFFFD").replace('\0', '\uFFFD');
         return clean.length() <= LONGEST_KEPT ? clean : clean.substring(0, LONGEST_KEPT) + "…";
     }

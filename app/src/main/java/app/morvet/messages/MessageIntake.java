@@ -1,5 +1,6 @@
 package app.morvet.messages;
 
+import app.morvet.base.DayPartitions;
 import app.morvet.intake.MessagesArrived;
 import app.morvet.page.Live;
 import org.springframework.context.ApplicationEventPublisher;

@@ -90,7 +90,7 @@ class MessagesController {
         return "messages";
     }
 
-    private void fillList(Estate.@Nullable Interface subject, String before, Model model) {
+    private void fillList(Estate.@Nullable Component subject, String before, Model model) {
         var place = MessageId.parse(before).orElse(MessageId.NEWEST);
         var lines = store.page(
                 subject == null ? null : subject.id(),
@@ -134,7 +134,7 @@ class MessagesController {
         return new MessageRow(
                 line.id().toString(),
                 times.of(line.at()),
-                estate.interfaceOf(line.component()).name(),
+                estate.component(line.component()).name(),
                 line.businessKey(),
                 line.step(),
                 line.firstLine());
@@ -152,7 +152,7 @@ class MessagesController {
         return new MessageView(
                 id,
                 times.exact(line.at()),
-                estate.interfaceOf(line.component()).name(),
+                estate.component(line.component()).name(),
                 line.businessKey(),
                 line.step(),
                 line.error(),

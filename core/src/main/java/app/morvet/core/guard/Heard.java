@@ -12,8 +12,13 @@ import java.time.Duration;
  * @param ceiling  those of the measure that is the ceiling; none where there is none
  * @param past     the stored past, asked by trends and bands
  * @param cadence  how often the feed promised to be heard
+ * @param seer     makes the projections of trends
  */
-public record Heard(Readings readings, Readings ceiling, Past past, Sort sort, Duration cadence) {
+public record Heard(Readings readings, Readings ceiling, Past past, Sort sort, Duration cadence, Seer seer) {
+    public Heard(Readings readings, Readings ceiling, Past past, Sort sort, Duration cadence) {
+        this(readings, ceiling, past, sort, cadence, Seer.FRESH);
+    }
+
     public static Heard of(Readings readings, Sort sort, Duration cadence) {
         return new Heard(readings, Readings.NONE, readings, sort, cadence);
     }

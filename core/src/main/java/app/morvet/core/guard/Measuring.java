@@ -366,7 +366,7 @@ public final class Measuring {
             long place = Math.floorDiv(at, grid) * grid;
             if (place != seenAt) {
                 seenAt = place;
-                seen = Projection.of(heard.past(), Micros.instant(place), guard);
+                seen = heard.seer().of(heard.past(), Micros.instant(place), guard);
             }
             if (silentAt(noData, readings, high, at)) course.add(at, Double.NaN, Known.SILENT);
             else if (seen == null) course.add(at, Double.NaN, Known.NO);

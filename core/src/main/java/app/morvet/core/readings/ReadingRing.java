@@ -51,6 +51,13 @@ public final class ReadingRing {
         return end == start ? Instant.MIN : Micros.instant(times[end - 1]);
     }
 
+    /** Whether there is a reading of exactly that instant. */
+    public boolean has(long micros) {
+        int place = end - 1;
+        while (place >= start && times[place] > micros) place--;
+        return place >= start && times[place] == micros;
+    }
+
     /** Forgets what lies before {@code at}, but always keeps the newest reading: silence is counted from it. */
     public void forgetBefore(Instant at) {
         long micros = Micros.of(at);

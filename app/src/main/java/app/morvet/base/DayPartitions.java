@@ -1,9 +1,11 @@
-package app.morvet.messages;
+package app.morvet.base;
 
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
 import java.util.Collection;
+import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
@@ -18,7 +20,7 @@ import org.springframework.transaction.support.TransactionTemplate;
  * transaction of its own, before the rows are written, so that the lock on the whole table is held for a moment only.
  */
 @Component
-class DayPartitions {
+public class DayPartitions {
     private static final int LOCK = 0x6d6f7276;
 
     private final JdbcClient jdbc;
@@ -32,7 +34,7 @@ class DayPartitions {
     }
 
     /** @param table a table of this application, never a text from outside */
-    void ensure(String table, Collection<Instant> times) {
+    public void ensure(String table, Collection<Instant> times) {
         var missing = new TreeSet<LocalDate>();
         for (var at : times) {
             var day = at.atOffset(ZoneOffset.UTC).toLocalDate();
@@ -53,7 +55,30 @@ class DayPartitions {
         missing.forEach(day -> known.add(name(table, day)));
     }
 
-    private static String name(String table, LocalDate day) {
+    /** The days of which a table holds partitions. */
+    public List<LocalDate> days(String table) {
+        return jdbc.sql(
+                        """
+                        select right(child.relname, 8) as day
+                          from pg_inherits join pg_class child on child.oid = inhrelid
+                         where inhparent = :table::regclass
+                         order by 1""")
+                .param("table", table)
+                .query((row, number) -> LocalDate.parse(row.getString("day"), DateTimeFormatter.BASIC_ISO_DATE))
+                .list();
+    }
+
+    /** Drops what a table holds of days before one. Whoever writes to them again makes them anew. */
+    public void dropBefore(String table, LocalDate first) {
+        for (var day : days(table)) {
+            if (!day.isBefore(first)) continue;
+            ownTransaction.executeWithoutResult(status -> jdbc.sql("drop table if exists " + name(table, day)).update());
+            known.remove(name(table, day));
+        }
+    }
+
+    /** The name of the partition that holds a day. */
+    public static String name(String table, LocalDate day) {
         return table + "_" + day.toString().replace("-", "");
     }
 }

@@ -1,0 +1,108 @@
+package app.morvet.guards;
+
+import app.morvet.core.readings.Micros;
+import app.morvet.core.readings.ReadingRing;
+import app.morvet.core.readings.Readings;
+import app.morvet.readings.Series;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.Map;
+
+/** The recent readings of the series that guards watch, as far back as those guards look; no more is kept in memory. */
+class SeriesRings {
+    /** A little more than a guard looks back, since evaluation stands behind the clock. */
+    private static final Duration MORE = Duration.ofMinutes(10);
+
+    private static final class Kept {
+        final Series series;
+        final ReadingRing ring = new ReadingRing();
+        Duration reach = Duration.ZERO;
+        int fed;
+        /** When its store was read; what was queued before that is in it already. */
+        final long readAt = System.nanoTime();
+
+        Kept(Series series) {
+            this.series = series;
+        }
+    }
+
+    private final Histories histories;
+    private final Map<Long, Kept> kept = new HashMap<>();
+
+    SeriesRings(Histories histories) {
+        this.histories = histories;
+    }
+
+    void clear() {
+        kept.clear();
+    }
+
+    Collection<Series> watched() {
+        return kept.values().stream().map(one -> one.series).toList();
+    }
+
+    /** Says how far back each series is looked at; what is missing is read from the store. */
+    void watch(Map<Series, Duration> reaches, Instant now) {
+        kept.keySet().retainAll(reaches.keySet().stream().map(Series::id).collect(java.util.stream.Collectors.toSet()));
+        reaches.forEach((series, reach) -> {
+            var one = kept.get(series.id());
+            if (one != null && one.reach.compareTo(reach) >= 0) return;
+            var fresh = new Kept(series);
+            fresh.reach = reach;
+            // Read after the moment that it bears, so that nothing is missed.
+            var stored = histories.between(series, now.minus(reach).minus(MORE), now.plus(MORE));
+            for (int i = 0; i < stored.size(); i++) fresh.ring.add(stored.times()[i], stored.values()[i]);
+            kept.put(series.id(), fresh);
+        });
+    }
+
+    /** Adds a reading that came into the queue at a nanosecond; tells whether it is watched and news. */
+    boolean add(long series, long at, double value, long queuedAt) {
+        var one = kept.get(series);
+        if (one == null || queuedAt < one.readAt) return false;
+        boolean count = one.series.measure().sort() == app.morvet.core.readings.Sort.COUNT;
+        if (!count && one.ring.has(at)) return false;
+        one.ring.add(at, value);
+        return true;
+    }
+
+    Readings since(long series, Instant at) {
+        var one = kept.get(series);
+        return one == null ? Readings.NONE : one.ring.since(Micros.of(at));
+    }
+
+    Instant newest(long series) {
+        var one = kept.get(series);
+        return one == null ? Instant.MIN : one.ring.newest();
+    }
+
+    void forget(Instant now) {
+        kept.values().forEach(one -> one.ring.forgetBefore(now.minus(one.reach).minus(MORE)));
+    }
+
+    /** Begins to go through the past: nothing later than {@code from} is known yet. */
+    void fillFrom(Map<Long, Readings> all, Instant from) {
+        var reaches = new HashMap<Series, Duration>();
+        kept.values().forEach(one -> reaches.put(one.series, one.reach));
+        kept.clear();
+        reaches.forEach((series, reach) -> {
+            var one = new Kept(series);
+            one.reach = reach;
+            kept.put(series.id(), one);
+        });
+        feedUpTo(all, from);
+    }
+
+    void feedUpTo(Map<Long, Readings> all, Instant to) {
+        long micros = Micros.of(to);
+        kept.values().forEach(one -> {
+            var readings = all.getOrDefault(one.series.id(), Readings.NONE);
+            while (one.fed < readings.size() && readings.times()[one.fed] <= micros) {
+                one.ring.add(readings.times()[one.fed], readings.values()[one.fed]);
+                one.fed++;
+            }
+        });
+    }
+}
