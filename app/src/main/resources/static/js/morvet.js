@@ -2,6 +2,7 @@
 import { startLive } from "./live.js";
 import { startKeys } from "./keys.js";
 import { startCurves } from "./curves.js";
+import { startBench } from "./bench.js";
 import { startForms } from "./forms.js";
 import { startFrame } from "./frame.js";
 
@@ -9,4 +10,5 @@ startFrame();
 startForms();
 startKeys();
 startCurves();
+startBench();
 startLive();

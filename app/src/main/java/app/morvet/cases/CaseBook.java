@@ -44,6 +44,12 @@ public class CaseBook {
         return store.byId(id);
     }
 
+    /** The open cases on a component. */
+    @Transactional(readOnly = true)
+    public List<WorkCase> openOn(long component) {
+        return store.open().stream().filter(one -> one.component() == component).toList();
+    }
+
     /** Cases whose headline has these words, or whose number it is; the open ones first. */
     @Transactional(readOnly = true)
     public List<WorkCase> search(String words, int most) {

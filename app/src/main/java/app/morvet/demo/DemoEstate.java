@@ -3,14 +3,7 @@ package app.morvet.demo;
 import app.morvet.access.IntakeKeys;
 import app.morvet.access.People;
 import app.morvet.access.Role;
-import app.morvet.base.MorvetSettings;
-import app.morvet.core.guard.Clearing;
-import app.morvet.core.guard.CountWindow;
-import app.morvet.core.guard.LimitGuard;
-import app.morvet.core.guard.Limits;
-import app.morvet.core.guard.Watched;
 import app.morvet.estate.Estate;
-import app.morvet.guards.Guards;
 import app.morvet.handoffs.DeskSetup;
 import java.time.Duration;
 import java.util.HashMap;
@@ -23,22 +16,6 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 @Profile("demo")
 class DemoEstate {
-    private static final String HARBOUR_NOTE =
-            """
-            1. Open one of the failed messages and look at `harbour` in its payload.
-            2. If the code is new, Freight Systems must add it to the harbour list: hand the case off.
-            3. If it is mistyped in the sailing plan, correct it there and have the manifest sent again.
-
-            The harbour authority accepts manifests until **30 minutes before arrival**.
-            """;
-    private static final String ANY_NOTE =
-            """
-            1. Read the error of the latest message: it says at which step the hub stopped.
-            2. *Connection refused*, *too late* or *certificate*: the partner's side. Check with them before anything else.
-            3. *Payload* or *duplicate key*: the sender's side. Hand the case off to the team that owns the interface.
-
-            Messages stay at the hub and can be sent again once the cause is mended.
-            """;
     private static final String TEMPLATE =
             """
             {
@@ -55,26 +32,26 @@ class DemoEstate {
 
     private final People people;
     private final Estate estate;
-    private final Guards guards;
+    private final DemoMachines machines;
+    private final DemoGuards guards;
     private final IntakeKeys keys;
     private final DeskSetup desks;
-    private final MorvetSettings settings;
     private final DemoSettings demo;
 
     DemoEstate(
             People people,
             Estate estate,
-            Guards guards,
+            DemoMachines machines,
+            DemoGuards guards,
             IntakeKeys keys,
             DeskSetup desks,
-            MorvetSettings settings,
             DemoSettings demo) {
         this.people = people;
         this.estate = estate;
+        this.machines = machines;
         this.guards = guards;
         this.keys = keys;
         this.desks = desks;
-        this.settings = settings;
         this.demo = demo;
     }
 
@@ -85,7 +62,8 @@ class DemoEstate {
         addPeople();
         var applications = addApplications(addTeams());
         addInterfaces(applications);
-        addGuards();
+        machines.add(applications);
+        guards.add();
         long hub = estate.addFeed("hub", "Integration hub", Duration.ofMinutes(1));
         keys.add("integration hub", hub, demo.key());
         desks.connect(
@@ -170,29 +148,7 @@ class DemoEstate {
                         .lines()
                         .toList()) {
             var part = line.split("\\|");
-            estate.addInterface(part[0].strip(), part[1].strip(), applications.get(part[2].strip()));
+            estate.add(part[0].strip(), part[1].strip(), Estate.INTERFACE, applications.get(part[2].strip()));
         }
-    }
-
-    private void addGuards() {
-        var day = new LimitGuard(
-                new CountWindow.SinceMidnight(settings.zone()),
-                Limits.of(10, 100),
-                new Clearing(0.9, Duration.ofMinutes(5)));
-        guards.set("Failed since midnight", new Watched.EveryInterface(), day, ANY_NOTE);
-        var burst = new LimitGuard(
-                new CountWindow.Sliding(Duration.ofMinutes(15)),
-                Limits.of(20, 60),
-                new Clearing(0.5, Duration.ofMinutes(5)));
-        guards.set("Failing in a burst", new Watched.EveryInterface(), burst, "");
-        var manifests = new LimitGuard(
-                new CountWindow.Sliding(Duration.ofMinutes(30)),
-                Limits.of(5, 30),
-                new Clearing(0.5, Duration.ofMinutes(10)));
-        guards.set(
-                "Manifests held up",
-                new Watched.OneInterface("manifest-to-harbour-authority"),
-                manifests,
-                HARBOUR_NOTE);
     }
 }

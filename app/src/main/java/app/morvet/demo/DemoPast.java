@@ -8,6 +8,7 @@ import app.morvet.cases.WorkCase;
 import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.guards.GuardRound;
+import app.morvet.readings.Sealing;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -49,6 +50,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private final DemoEstate estate;
     private final DemoStore store;
     private final GuardRound round;
+    private final Sealing sealing;
     private final CaseBook cases;
     private final People people;
     private final TransactionTemplate transaction;
@@ -62,6 +64,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             DemoEstate estate,
             DemoStore store,
             GuardRound round,
+            Sealing sealing,
             CaseBook cases,
             People people,
             TransactionTemplate transaction,
@@ -69,6 +72,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         this.estate = estate;
         this.store = store;
         this.round = round;
+        this.sealing = sealing;
         this.cases = cases;
         this.people = people;
         this.transaction = transaction;
@@ -95,7 +99,8 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
 
     private void waitAndMake() {
         try {
-            while (!store.reportedTo().isAfter(clock.instant().minus(Duration.ofMinutes(3)))) Thread.sleep(300);
+            while (!told(store.reportedTo()) || !told(store.readTo(clock.instant().minus(Duration.ofHours(1))))) Thread.sleep(300);
+            sealing.sealUpTo(clock.instant().minus(Duration.ofHours(30)));
             transaction.executeWithoutResult(status -> make());
         } catch (InterruptedException stop) {
             return;
@@ -104,6 +109,10 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         }
         round.start();
         ready = true;
+    }
+
+    private boolean told(Instant upTo) {
+        return upTo.isAfter(clock.instant().minus(Duration.ofMinutes(5)));
     }
 
     private void make() {

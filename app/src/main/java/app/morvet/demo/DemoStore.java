@@ -46,6 +46,19 @@ class DemoStore {
         return single("select coalesce(min(at), now()) from failed_message");
     }
 
+    /** Up to when every fetched feed is told; the epoch where one has told nothing since an instant. */
+    Instant readTo(Instant since) {
+        return Objects.requireNonNull(jdbc.sql(
+                        """
+                        select coalesce(min(coalesce(newest, 'epoch')), 'epoch')
+                          from (select (select max(r.at) from reading r join series s on s.id = r.series_id
+                                         where s.feed_id = f.id and r.at > :since) as newest
+                                  from feed f where f.fetch_url is not null) as told""")
+                .param("since", Stamp.of(since))
+                .query((row, number) -> row.getTimestamp(1).toInstant())
+                .single());
+    }
+
     private Instant single(String sql) {
         return Objects.requireNonNull(jdbc.sql(sql)
                 .query((row, number) -> row.getTimestamp(1).toInstant())

@@ -230,12 +230,59 @@ public class Estate {
     }
 
     public long addApplication(String key, String name, int tier, long team) {
-        return store.addApplication(key, name, tier, "production", team);
+        return addApplication(key, name, tier, "production", team);
+    }
+
+    public long addApplication(String key, String name, int tier, String environment, long team) {
+        long id = store.addApplication(key, name, tier, environment, team);
+        changed();
+        return id;
     }
 
     public void add(String key, String name, String kind, @Nullable Long application) {
         store.add(key, name, kind, application, clock.instant());
         changed();
+    }
+
+    /** Changes what people may change of a component. */
+    public void change(Component component) {
+        store.change(
+                component.id(), component.name(), component.kind(), component.applicationId(), component.standsOn());
+        changed();
+    }
+
+    /** Changes what people may change of an application. */
+    public void change(Application application) {
+        store.changeApplication(
+                application.id(),
+                application.name(),
+                application.tier().number(),
+                application.environment(),
+                application.teamId());
+        changed();
+    }
+
+    /** What a component needs to work. */
+    public List<Component> needsOf(long component) {
+        return store.needsOf(component).stream()
+                .filter(need -> need.component() == component)
+                .map(need -> component(need.needs()))
+                .toList();
+    }
+
+    /** What needs a component to work. */
+    public List<Component> needing(long component) {
+        return store.needsOf(component).stream()
+                .filter(need -> need.needs() == component)
+                .map(need -> component(need.component()))
+                .toList();
+    }
+
+    /** What stands on a component. */
+    public List<Component> standingOn(long component) {
+        return components().stream()
+                .filter(one -> Long.valueOf(component).equals(one.standsOn()))
+                .toList();
     }
 
     /** Says that a component stands on another. */

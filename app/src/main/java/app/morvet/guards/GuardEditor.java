@@ -210,7 +210,7 @@ class GuardEditor {
         boolean withCurves = !form.has("curves", "no") || rule instanceof TrendGuard || rule instanceof app.morvet.core.guard.BandGuard;
         return new Picture(
                 true,
-                withCurves ? drawn(rule, taken, form) : List.of(),
+                withCurves ? drawn(rule, taken, outcome, form) : List.of(),
                 rows(rule, read.watch(), taken, outcome),
                 Math.max(0, outcome.alerts().size() - ALERTS_SHOWN),
                 tally(outcome, taken, known),
@@ -222,23 +222,27 @@ class GuardEditor {
                 !(rule instanceof CombinationGuard));
     }
 
-    private List<Drawn> drawn(Guard rule, Replays.Taken taken, GuardForm form) {
-        if (rule instanceof CombinationGuard) return List.of();
+    private List<Drawn> drawn(Guard rule, Replays.Taken taken, Replay.Outcome outcome, GuardForm form) {
+        if (rule instanceof CombinationGuard || taken.measured().isEmpty()) return List.of();
         boolean many = form.has("show", "all");
-        var chosen = form.get("subject");
-        var some = many
-                ? taken.measured().stream().limit(DRAWN).toList()
-                : taken.measured().stream()
-                        .filter(one -> chosen.isEmpty() || chosen.equals(Long.toString(one.subject().series().id())))
-                        .limit(1)
-                        .toList();
-        if (some.isEmpty() && !taken.measured().isEmpty()) some = taken.measured().subList(0, 1);
+        var all = taken.measured();
+        var some = many ? all.stream().limit(DRAWN).toList() : List.of(chosen(all, outcome, form.get("subject")));
         return some.stream()
                 .map(one -> new Drawn(
                         one.subject().series().id(),
                         one.subject().name(),
                         curves.of(rule, one.subject(), one.heard(), one.course(), taken.from(), taken.to(), many ? 110 : 560)))
                 .toList();
+    }
+
+    /** The subject that was chosen; until one is, that of the latest alert. */
+    private static Replays.Measured chosen(List<Replays.Measured> all, Replay.Outcome outcome, String series) {
+        var latest = outcome.alerts().isEmpty() ? 0 : outcome.alerts().getLast().series();
+        return all.stream()
+                .filter(one -> series.equals(Long.toString(one.subject().series().id())))
+                .findFirst()
+                .or(() -> all.stream().filter(one -> one.subject().series().id() == latest).findFirst())
+                .orElse(all.getFirst());
     }
 
     private List<AlertRow> rows(Guard rule, Watch watch, Replays.Taken taken, Replay.Outcome outcome) {
@@ -293,6 +297,21 @@ class GuardEditor {
         var rule = standing.get().rule();
         var taken = replays.take(rule, standing.get().watch(), span.from(), span.to());
         return tally(replays.run(rule, taken), taken, replays.troubles(taken));
+    }
+
+    record Named(long id, String name) {}
+
+    /** The subjects that the sentence as edited matches, for choosing one to look at. */
+    @PostMapping("/guards/subjects")
+    @ResponseBody
+    List<Named> subjects(@RequestParam Map<String, String> fields) {
+        var read = GuardFormReader.read(new GuardForm(fields), times.zone());
+        var rule = read.rule();
+        var subjects = rule == null ? matching.of(read.watch()) : guards.matches(rule, read.watch());
+        return subjects.stream()
+                .limit(Replays.MOST)
+                .map(one -> new Named(one.series().id(), one.name()))
+                .toList();
     }
 
     /** Limits found by replay, within a budget of alerts. */

@@ -1,0 +1,171 @@
+package app.morvet.demo;
+
+import app.morvet.base.MorvetSettings;
+import app.morvet.core.alert.Severity;
+import app.morvet.core.guard.Amount;
+import app.morvet.core.guard.BandGuard;
+import app.morvet.core.guard.CombinationGuard;
+import app.morvet.core.guard.Damping;
+import app.morvet.core.guard.Expression;
+import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.Limits;
+import app.morvet.core.guard.NoData;
+import app.morvet.core.guard.Side;
+import app.morvet.core.guard.SilenceGuard;
+import app.morvet.core.guard.Terms;
+import app.morvet.core.guard.TrendGuard;
+import app.morvet.core.guard.Watch;
+import app.morvet.core.guard.Window;
+import app.morvet.guards.Guards;
+import java.time.Duration;
+import java.util.List;
+import org.springframework.context.annotation.Profile;
+import org.springframework.stereotype.Component;
+
+/** The guards of Sundrava Ferries, as the lead has set them in the course of time: most of them good, a few in want of tuning. */
+@Component
+@Profile("demo")
+class DemoGuards {
+    private static final String HARBOUR_NOTE =
+            """
+            1. Open one of the failed messages and look at `harbour` in its payload.
+            2. If the code is new, Freight Systems must add it to the harbour list: hand the case off.
+            3. If it is mistyped in the sailing plan, correct it there and have the manifest sent again.
+
+            The harbour authority accepts manifests until **30 minutes before arrival**.
+            """;
+    private static final String ANY_NOTE =
+            """
+            1. Read the error of the latest message: it says at which step the hub stopped.
+            2. *Connection refused*, *too late* or *certificate*: the partner's side. Check with them before anything else.
+            3. *Payload* or *duplicate key*: the sender's side. Hand the case off to the team that owns the interface.
+
+            Messages stay at the hub and can be sent again once the cause is mended.
+            """;
+    private static final String DISK_NOTE =
+            """
+            1. Look at which volume it is and when it will be full.
+            2. `/data` of a booking or freight host: ask Platform to move old exports away.
+            3. Less than eight hours left: hand the case off at once, and tell them when it will be full.
+            """;
+    private static final String SLOW_NOTE =
+            """
+            1. Look at *Few free workers* of the same instance: tied-up workers make it slow.
+            2. Otherwise look at the host that it stands on.
+            3. Slow for more than half an hour: hand the case off.
+            """;
+
+    private final Guards guards;
+    private final MorvetSettings settings;
+
+    DemoGuards(Guards guards, MorvetSettings settings) {
+        this.guards = guards;
+        this.settings = settings;
+    }
+
+    void add() {
+        var sum = Amount.of(Amount.Fold.SUM);
+        var zone = settings.zone();
+        var failed = Watch.of("failed_messages").ofKind("interface");
+        var calm = Terms.clearing(0.9, Duration.ofMinutes(10));
+        guards.set(
+                "Failed since midnight",
+                true,
+                failed,
+                new LimitGuard(
+                        new Window.SinceMidnight(zone), sum, Limits.above(10, 100), Terms.clearing(0.9, Duration.ofMinutes(5))),
+                ANY_NOTE);
+        guards.set(
+                "Failing in a burst",
+                true,
+                failed,
+                new LimitGuard(sliding(15), sum, Limits.above(20, 60), Terms.clearing(0.5, Duration.ofMinutes(5))),
+                "");
+        guards.set(
+                "Manifests held up",
+                true,
+                failed.named("manifest-to-harbour-authority"),
+                new LimitGuard(sliding(30), sum, Limits.above(5, 30), Terms.clearing(0.5, Duration.ofMinutes(10))),
+                HARBOUR_NOTE);
+        guards.set(
+                "Processor busy for long",
+                true,
+                Watch.of("processor_busy").ofKind("host"),
+                new LimitGuard(
+                        sliding(20),
+                        Amount.of(Amount.Fold.MEAN),
+                        Limits.above(85, 95),
+                        calm.withDamping(new Damping(4, Duration.ofHours(2)))),
+                "");
+        guards.set(
+                "Memory nearly full",
+                true,
+                Watch.of("memory_used").ofKind("host"),
+                new LimitGuard(sliding(15), Amount.of(Amount.Fold.MIN), Limits.above(88, 95), calm),
+                "");
+        guards.set(
+                "Disk filling up",
+                true,
+                Watch.of("disk_used").ofKind("host"),
+                new TrendGuard(
+                        95,
+                        Side.ABOVE,
+                        Duration.ofHours(12),
+                        false,
+                        zone,
+                        Limits.below(36, 8),
+                        Terms.clearing(0.8, Duration.ofHours(1))),
+                DISK_NOTE);
+        guards.set(
+                "Machines not heard",
+                true,
+                new Watch("processor_busy", "", "host", 0, "", "quay-*", "", ""),
+                new SilenceGuard(Limits.above(3, 10), Terms.clearing(1, Duration.ZERO)),
+                "");
+        long slow = guards.set(
+                "Answers unusually slow",
+                true,
+                Watch.of("response_time_p95").ofKind("instance"),
+                new BandGuard(Duration.ofMinutes(30), 0.8, Side.ABOVE, 4, zone, Limits.above(6, 15), calm),
+                SLOW_NOTE);
+        guards.set(
+                "Errors a minute",
+                true,
+                Watch.of("errors").ofKind("instance"),
+                new LimitGuard(
+                        sliding(15),
+                        Amount.of(Amount.Fold.RATE),
+                        Limits.above(4, 18),
+                        calm.withNoData(new NoData(Duration.ofMinutes(20), NoData.Meaning.NOTICE))),
+                "");
+        long workers = guards.set(
+                "Few free workers",
+                true,
+                Watch.of("free_workers").ofKind("instance"),
+                new LimitGuard(sliding(15), Amount.each(0.8), Limits.below(4, 1), calm),
+                "");
+        guards.set(
+                "Queue does not drain",
+                true,
+                Watch.of("queue_depth").ofKind("queue"),
+                new LimitGuard(sliding(15), Amount.of(Amount.Fold.MIN), Limits.above(400, 2000), calm),
+                "");
+        guards.set(
+                "Slow for want of workers",
+                false,
+                new Watch("", "", "instance", 1, "", "", "", ""),
+                new CombinationGuard(
+                        Expression.parse("a and b"), List.of(slow, workers), Severity.CRITICAL, true, Terms.clearing(1, Duration.ZERO)),
+                SLOW_NOTE);
+        guards.set(
+                "Crew instance busy",
+                true,
+                new Watch("sessions", "", "instance", 0, "", "rooster-1", "", ""),
+                new LimitGuard(sliding(15), Amount.of(Amount.Fold.MEAN), Limits.above(250, 400), calm),
+                "");
+    }
+
+    private static Window.Sliding sliding(int minutes) {
+        return new Window.Sliding(Duration.ofMinutes(minutes));
+    }
+}

@@ -1,0 +1,72 @@
+package app.morvet.demo;
+
+import app.morvet.access.IntakeKeys;
+import app.morvet.estate.Estate;
+import java.time.Duration;
+import java.util.Map;
+import org.springframework.context.annotation.Profile;
+import org.springframework.stereotype.Component;
+
+/** The machines under Sundrava's applications: what stands on what, what needs what, and the feeds that tell of them. */
+@Component
+@Profile("demo")
+class DemoMachines {
+    private static final Duration CADENCE = Duration.ofMinutes(2);
+
+    private final Estate estate;
+    private final IntakeKeys keys;
+    private final DemoSettings demo;
+
+    DemoMachines(Estate estate, IntakeKeys keys, DemoSettings demo) {
+        this.estate = estate;
+        this.keys = keys;
+        this.demo = demo;
+    }
+
+    void add(Map<String, Long> applications) {
+        for (var line :
+                """
+                quay-01          | quay-01            | host     | passenger-booking  |
+                quay-02          | quay-02            | host     | passenger-booking  |
+                quay-03          | quay-03            | host     | freight-manifests  |
+                quay-04          | quay-04            | host     | settlement-ledger  |
+                quay-05          | quay-05            | host     | integration-hub    |
+                quay-06          | quay-06            | host     |                    |
+                gangway-1        | gangway-1          | instance | passenger-booking  | quay-01
+                gangway-2        | gangway-2          | instance | passenger-booking  | quay-02
+                gangway-3        | gangway-3          | instance | passenger-booking  | quay-02
+                manifold-1       | manifold-1         | instance | freight-manifests  | quay-03
+                manifold-2       | manifold-2         | instance | freight-manifests  | quay-04
+                sextant-1        | sextant-1          | instance | sailing-planner    | quay-05
+                ledger-1         | ledger-1           | instance | settlement-ledger  | quay-04
+                roster-1         | roster-1           | instance | crew-rostering     | quay-06
+                queue-settlement | Settlement queue   | queue    | settlement-ledger  | quay-05
+                queue-manifests  | Manifests queue    | queue    | freight-manifests  | quay-05
+                queue-displays   | Displays queue     | queue    | departure-displays | quay-05
+                chart-seats      | Chart seats        | licence  | sailing-planner    |
+                rating-engine    | Rating engine      | licence  | passenger-booking  |
+                """
+                        .lines()
+                        .toList()) {
+            var part = line.split("\\|", -1);
+            var key = part[0].strip();
+            estate.add(key, part[1].strip(), part[2].strip(), applications.get(part[3].strip()));
+            if (!part[4].isBlank()) estate.standsOn(key, part[4].strip());
+        }
+        estate.needs("manifest-to-harbour-authority", "queue-manifests");
+        estate.needs("booking-settlement", "queue-settlement");
+        estate.needs("departures-to-displays", "queue-displays");
+        estate.needs("queue-manifests", "manifold-1");
+        estate.needs("ledger-1", "queue-settlement");
+        estate.needs("gangway-1", "rating-engine");
+        estate.needs("sextant-1", "chart-seats");
+        feed("hosts", "Hosts");
+        feed("instances", "Instances and queues");
+        feed("licences", "Licences");
+    }
+
+    private void feed(String collector, String name) {
+        long feed = estate.addFetchedFeed(collector, name, CADENCE, demo.desk() + "/machines/" + collector + "/metrics");
+        keys.add(collector, feed, demo.key() + "." + collector);
+    }
+}

@@ -1,0 +1,41 @@
+package app.morvet.standins.machines;
+
+import java.util.List;
+
+/**
+ * One machine of the simulated estate.
+ *
+ * @param collector which page tells of it
+ * @param size      how much it carries, 1 is ordinary
+ */
+record Machine(String key, String kind, String collector, double size) {
+    static final List<String> COLLECTORS = List.of("hosts", "instances", "licences");
+
+    static final List<Machine> ALL = List.of(
+            new Machine("quay-01", "host", "hosts", 1.0),
+            new Machine("quay-02", "host", "hosts", 1.1),
+            new Machine("quay-03", "host", "hosts", 0.9),
+            new Machine("quay-04", "host", "hosts", 0.7),
+            new Machine("quay-05", "host", "hosts", 0.8),
+            new Machine("quay-06", "host", "hosts", 0.6),
+            new Machine("gangway-1", "instance", "instances", 1.2),
+            new Machine("gangway-2", "instance", "instances", 1.2),
+            new Machine("gangway-3", "instance", "instances", 1.1),
+            new Machine("manifold-1", "instance", "instances", 0.7),
+            new Machine("manifold-2", "instance", "instances", 0.7),
+            new Machine("sextant-1", "instance", "instances", 0.5),
+            new Machine("ledger-1", "instance", "instances", 0.6),
+            new Machine("roster-1", "instance", "instances", 0.4),
+            new Machine("queue-settlement", "queue", "instances", 1.0),
+            new Machine("queue-manifests", "queue", "instances", 0.6),
+            new Machine("queue-displays", "queue", "instances", 1.4),
+            new Machine("chart-seats", "licence", "licences", 60),
+            new Machine("rating-engine", "licence", "licences", 24));
+
+    static Machine of(String key) {
+        return ALL.stream()
+                .filter(one -> one.key().equals(key))
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException("There is no machine " + key + "."));
+    }
+}

@@ -1,0 +1,126 @@
+package app.morvet.standins.machines;
+
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/** What the collectors tell, in the text format of OpenMetrics 1.0. */
+final class Pages {
+    private Pages() {}
+
+    /** Totals since a machine was started, by its key and the name of the counter. */
+    record Totals(Map<String, Double> counters, Map<String, double[]> buckets) {
+        static Totals none() {
+            return new Totals(new HashMap<>(), new HashMap<>());
+        }
+    }
+
+    private static final String HEADS =
+            """
+            # TYPE processor_busy gauge
+            # UNIT processor_busy percent
+            # HELP processor_busy Share of processor time in use.
+            # TYPE memory_used gauge
+            # UNIT memory_used percent
+            # HELP memory_used Share of memory in use.
+            # TYPE disk_used gauge
+            # UNIT disk_used percent
+            # HELP disk_used Share of a volume in use.
+            # TYPE threads gauge
+            # HELP threads Threads of all processes.
+            # TYPE sessions gauge
+            # HELP sessions People logged in.
+            # TYPE pending_tasks gauge
+            # HELP pending_tasks Tasks that wait for a worker.
+            # TYPE free_workers gauge
+            # HELP free_workers Workers that wait for a task.
+            # TYPE requests counter
+            # HELP requests Requests answered.
+            # TYPE errors counter
+            # HELP errors Requests answered with an error.
+            # TYPE response_time histogram
+            # UNIT response_time seconds
+            # HELP response_time Time from request to answer.
+            # TYPE response_time_p50 gauge
+            # UNIT response_time_p50 seconds
+            # TYPE response_time_p95 gauge
+            # UNIT response_time_p95 seconds
+            # TYPE response_time_p99 gauge
+            # UNIT response_time_p99 seconds
+            # TYPE queue_depth gauge
+            # HELP queue_depth Messages that wait in a queue.
+            # TYPE licences_used gauge
+            # HELP licences_used Seats taken.
+            # TYPE licences_owned gauge
+            # HELP licences_owned Seats bought.
+            """;
+
+    /** The heads of all measures; a page begins with them. */
+    static String heads() {
+        return HEADS;
+    }
+
+    /**
+     * The lines of one collector at an instant.
+     *
+     * @param past whether response times are told as percentiles that a collector had reckoned then
+     */
+    static void lines(
+            StringBuilder page, String collector, Instant at, Physique physique, List<Illness> illnesses, Totals totals, boolean past) {
+        for (var machine : Machine.ALL) {
+            if (!machine.collector().equals(collector) || Physique.silent(illnesses, machine, at)) continue;
+            var stamp = past ? " " + at.getEpochSecond() : "";
+            switch (machine.kind()) {
+                case "host" -> {
+                    line(page, "processor_busy", machine, "", physique.processor(machine, at, illnesses), stamp);
+                    line(page, "memory_used", machine, "", physique.memory(machine, at, illnesses), stamp);
+                    for (var volume : new String[] {"/", "/data"})
+                        line(page, "disk_used", machine, ",volume=\"" + volume + "\"", physique.disk(machine, volume, at, illnesses), stamp);
+                    line(page, "threads", machine, "", physique.threads(machine, at), stamp);
+                }
+                case "instance" -> instance(page, machine, at, physique, illnesses, totals, past, stamp);
+                case "queue" -> line(page, "queue_depth", machine, "", physique.depth(machine, at, illnesses), stamp);
+                default -> {
+                    line(page, "licences_used", machine, "", physique.seatsUsed(machine, at, illnesses), stamp);
+                    line(page, "licences_owned", machine, "", machine.size(), stamp);
+                }
+            }
+        }
+    }
+
+    private static void instance(
+            StringBuilder page, Machine machine, Instant at, Physique physique, List<Illness> illnesses, Totals totals, boolean past, String stamp) {
+        line(page, "sessions", machine, "", physique.sessions(machine, at, illnesses), stamp);
+        line(page, "pending_tasks", machine, "", physique.pending(machine, at, illnesses), stamp);
+        line(page, "free_workers", machine, "", physique.freeWorkers(machine, at, illnesses), stamp);
+        line(page, "requests_total", machine, "", totals.counters().getOrDefault(machine.key() + " requests", 0.0), stamp);
+        line(page, "errors_total", machine, "", totals.counters().getOrDefault(machine.key() + " errors", 0.0), stamp);
+        if (past) {
+            line(page, "response_time_p50", machine, "", physique.response(machine, 0.5, at, illnesses), stamp);
+            line(page, "response_time_p95", machine, "", physique.response(machine, 0.95, at, illnesses), stamp);
+            line(page, "response_time_p99", machine, "", physique.response(machine, 0.99, at, illnesses), stamp);
+            return;
+        }
+        var counts = totals.buckets().getOrDefault(machine.key(), new double[Physique.bounds().length]);
+        for (int i = 0; i < counts.length; i++) {
+            double bound = Physique.bounds()[i];
+            var le = Double.isInfinite(bound) ? "+Inf" : Double.toString(bound);
+            line(page, "response_time_bucket", machine, ",le=\"" + le + "\"", counts[i], stamp);
+        }
+    }
+
+    private static void line(StringBuilder page, String name, Machine machine, String labels, double value, String stamp) {
+        page.append(name)
+                .append("{component=\"")
+                .append(machine.key())
+                .append("\",kind=\"")
+                .append(machine.kind())
+                .append('"')
+                .append(labels)
+                .append("} ");
+        if (value == Math.rint(value) && Math.abs(value) < 1e15) page.append((long) value);
+        else page.append(value);
+        page.append(stamp).append('\n');
+    }
+}
