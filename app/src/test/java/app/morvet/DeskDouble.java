@@ -42,6 +42,11 @@ public final class DeskDouble {
         return "http://127.0.0.1:" + port();
     }
 
+    /** A page beside the tickets, such as one in OpenMetrics; an empty one is an error. */
+    public void page(String path, java.util.function.Supplier<String> text) {
+        server.createContext(path, exchange -> reply(exchange, text.get().isEmpty() ? 500 : 200, text.get()));
+    }
+
     /** What the desk says of a ticket from now on: {@code {"word": …, "why": …}}. */
     public void say(String ticket, String state, String reason) {
         states.put(ticket, "{\"id\":\"" + ticket + "\",\"word\":\"" + state + "\",\"why\":\"" + reason + "\"}");

@@ -6,13 +6,15 @@ import app.morvet.access.IntakeKeys;
 import app.morvet.access.People;
 import app.morvet.access.Person;
 import app.morvet.access.Role;
-import app.morvet.core.guard.Clearing;
-import app.morvet.core.guard.CountWindow;
+import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.LimitGuard;
 import app.morvet.core.guard.Limits;
-import app.morvet.core.guard.Watched;
+import app.morvet.core.guard.Terms;
+import app.morvet.core.guard.Watch;
+import app.morvet.core.guard.Window;
 import app.morvet.estate.Estate;
 import app.morvet.guards.Guards;
+import app.morvet.guards.StandingGuard;
 import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.ServerSetup;
 import java.net.URI;
@@ -111,7 +113,7 @@ public abstract class MorvetTest {
         var mail = key + "@sundrava.example";
         long team = estate.addTeam("team-" + key, "Team of " + key, mail);
         long application = estate.addApplication("app-" + key, "Application of " + key, 1, team);
-        estate.addInterface(key, "Interface " + key, application);
+        estate.add(key, "Interface " + key, Estate.INTERFACE, application);
         return new Subject(key, estate.byKey(key).orElseThrow().id(), team, mail);
     }
 
@@ -145,13 +147,38 @@ public abstract class MorvetTest {
 
     /** Stands over one interface: warns above 2, critical above 5, over a sliding window. */
     protected void guard(Subject subject, Duration window) {
-        var rule = new LimitGuard(new CountWindow.Sliding(window), Limits.of(2, 5), new Clearing(0.5, Duration.ZERO));
+        var rule = new LimitGuard(
+                new Window.Sliding(window),
+                Amount.of(Amount.Fold.SUM),
+                Limits.above(2, 5),
+                Terms.clearing(0.5, Duration.ZERO));
         guards.add(
-                "Guard of " + subject.key() + " " + COUNT.incrementAndGet(),
-                new Watched.OneInterface(subject.key()),
-                rule,
-                "Look at **the error**.",
+                new StandingGuard(
+                        0,
+                        "Guard of " + subject.key() + " " + COUNT.incrementAndGet(),
+                        true,
+                        Watch.of("failed_messages").named(subject.key()),
+                        rule,
+                        "Look at **the error**.",
+                        null,
+                        0),
                 person("lead"));
+    }
+
+    /** Sends readings, as a page in OpenMetrics. */
+    protected HttpResponse<String> tell(String page) throws Exception {
+        return tell("application/openmetrics-text", page);
+    }
+
+    protected HttpResponse<String> tell(String type, String body) throws Exception {
+        setUpOnce();
+        return http.send(
+                HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/v1/readings"))
+                        .header("Authorization", "Bearer " + KEY)
+                        .header("Content-Type", type)
+                        .POST(HttpRequest.BodyPublishers.ofString(body))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
     }
 
     protected Map<String, Object> failed(String id, String subject, Instant at) {

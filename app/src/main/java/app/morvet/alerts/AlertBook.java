@@ -25,13 +25,13 @@ class AlertBook {
                     ? java.util.Optional.of(store.raise(moved))
                     : store.change(moved);
             // A guard that kept silent while its alert was raised has none to change.
-            alert.ifPresent(id -> events.publishEvent(
-                    new AlertChanged(id, moved.guard(), moved.component(), change, moved.words())));
+            alert.ifPresent(id ->
+                    events.publishEvent(new AlertChanged(id, moved.guard(), moved.component(), change, moved.words())));
         }
         for (var counted : round.counted()) {
             store.count(counted)
                     .ifPresent(alert -> events.publishEvent(new AlertCounted(
-                            alert, counted.guard(), counted.value(), counted.worst(), counted.words())));
+                            alert, counted.guard(), counted.at(), counted.value(), counted.worst(), counted.words())));
         }
     }
 }

@@ -72,7 +72,8 @@ public class DayPartitions {
     public void dropBefore(String table, LocalDate first) {
         for (var day : days(table)) {
             if (!day.isBefore(first)) continue;
-            ownTransaction.executeWithoutResult(status -> jdbc.sql("drop table if exists " + name(table, day)).update());
+            ownTransaction.executeWithoutResult(status ->
+                    jdbc.sql("drop table if exists " + name(table, day)).update());
             known.remove(name(table, day));
         }
     }

@@ -73,7 +73,7 @@ class CaseFolding {
             }
             return;
         }
-        measure(folded);
+        measure(folded, counted.at());
         live.changed("cases");
     }
 
@@ -88,7 +88,15 @@ class CaseFolding {
                     return at != null && Comeback.reopens(at, change.at());
                 });
         long caseId = earlier.map(WorkCase::id).orElseGet(() -> open(changed));
-        store.addAlert(changed.alert(), caseId, changed.guard(), level, change.value(), change.worst(), change.at(), changed.words());
+        store.addAlert(
+                changed.alert(),
+                caseId,
+                changed.guard(),
+                level,
+                change.value(),
+                change.worst(),
+                change.at(),
+                changed.words());
         var folded = store.lock(caseId);
         var guard = guards.byId(changed.guard());
         if (folded.settled()) {
@@ -97,7 +105,7 @@ class CaseFolding {
         }
         store.addEntry(caseId, change.at(), null, "alert", changed.words(), null);
         wakeIfWorse(folded, level, change.at());
-        measure(folded);
+        measure(folded, change.at());
         if (level == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(caseId, change.at()));
     }
 
@@ -138,7 +146,7 @@ class CaseFolding {
             return;
         }
         wakeIfWorse(folded, level, change.at());
-        measure(folded);
+        measure(folded, change.at());
         switch (change.kind()) {
             case ROSE -> {
                 if (level == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(folded.id(), change.at()));
@@ -157,7 +165,7 @@ class CaseFolding {
         store.change(settled, WorkCase.Standing.fresh());
         store.markSettling(settled.id(), false);
         store.addEntry(settled.id(), at, null, "reopened", "The case is open again: " + why, null);
-        var severity = measure(store.lock(settled.id()));
+        var severity = measure(store.lock(settled.id()), at);
         if (severity == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(settled.id(), at));
         live.changed("cases");
         live.changed("now");
@@ -171,7 +179,7 @@ class CaseFolding {
     }
 
     /** Brings the case's figures and words up to its alerts; gives back its severity. */
-    private Severity measure(WorkCase folded) {
+    private Severity measure(WorkCase folded, Instant at) {
         var alerts = inTellingOrder(folded.id());
         var up = alerts.stream().filter(CaseAlert::up).toList();
         var severity =
@@ -186,7 +194,9 @@ class CaseFolding {
         var span =
                 messages.span(folded.component(), folded.firstSeen(), overSince == null ? farAhead(folded) : overSince);
         var first = span.first() == null ? folded.firstSeen() : span.first();
-        var last = span.last() == null ? folded.lastSeen() : span.last();
+        // Where no message failed, trouble was last seen when its value was last judged.
+        var seen = overSince == null ? later(folded.lastSeen(), at) : overSince;
+        var last = span.last() == null ? seen : span.last();
         store.measure(folded.id(), severity, headline(folded, alerts), first, last, span.failures(), overSince);
         return severity;
     }
@@ -206,6 +216,10 @@ class CaseFolding {
                 .orElseGet(() -> Headline.over(
                         component,
                         alerts.stream().findFirst().map(CaseAlert::words).orElse(folded.headline())));
+    }
+
+    private static Instant later(Instant one, Instant other) {
+        return one.isAfter(other) ? one : other;
     }
 
     private static Severity level(@Nullable Severity level) {

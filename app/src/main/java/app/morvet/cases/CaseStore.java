@@ -297,10 +297,10 @@ class CaseStore {
     List<Settled> settledOn(java.util.Collection<Long> components, Instant from, Instant to) {
         return jdbc.sql(
                         """
-                        select id, component_id, first_seen, coalesce(over_since, last_seen) as over_at, settle_reason
+                        select id, component_id, first_seen, coalesce(over_since, settled_at) as over_at, settle_reason
                           from work_case
                          where state = 'SETTLED' and component_id = any(:components::bigint[])
-                           and opened_at < :to and coalesce(over_since, last_seen) >= :from
+                           and opened_at < :to and coalesce(over_since, settled_at) >= :from
                          order by opened_at""")
                 .param("components", components.toArray(Long[]::new))
                 .param("from", Stamp.of(from))

@@ -20,7 +20,11 @@ class CaseTroubles implements TroubleSource {
     public List<Hindsight.Trouble> on(Collection<Long> components, Instant from, Instant to) {
         return store.settledOn(components, from, to).stream()
                 .map(one -> new Hindsight.Trouble(
-                        one.id(), one.component(), one.from(), one.to(), one.reason().realTrouble()))
+                        one.id(),
+                        one.component(),
+                        one.from(),
+                        one.to(),
+                        one.reason().realTrouble()))
                 .toList();
     }
 }

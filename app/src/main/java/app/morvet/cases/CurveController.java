@@ -41,8 +41,7 @@ class CurveController {
     private final Alerts alerts;
     private final Times times;
 
-    CurveController(
-            CaseStore store, Guards guards, Curves curves, Matching matching, Alerts alerts, Times times) {
+    CurveController(CaseStore store, Guards guards, Curves curves, Matching matching, Alerts alerts, Times times) {
         this.store = store;
         this.guards = guards;
         this.curves = curves;
@@ -104,7 +103,9 @@ class CurveController {
         var now = times.now();
         var cleared = found.clearedAt();
         var to = cleared == null ? now : min(now, cleared.plus(Duration.ofHours(1)));
-        var longest = guard.rule() instanceof app.morvet.core.guard.TrendGuard trend ? trend.lookback() : Duration.ofHours(24);
+        var longest = guard.rule() instanceof app.morvet.core.guard.TrendGuard trend
+                ? trend.lookback()
+                : Duration.ofHours(24);
         var before = guard.rule() instanceof app.morvet.core.guard.TrendGuard ? longest : Duration.ofHours(2);
         var from = max(min(one.firstSeen(), found.raisedAt()).minus(before), to.minus(longest));
         var subject = alerts.seriesOf(alert)
@@ -118,7 +119,17 @@ class CurveController {
 
     private Curve nothing() {
         return new Curve(
-                List.of(), List.of(), List.of(), List.of(), List.of(), List.of(), List.of(), times.zone().getId(), "", "", "");
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                times.zone().getId(),
+                "",
+                "",
+                "");
     }
 
     private static ResponseStatusException unknown() {
@@ -135,7 +146,8 @@ class CurveController {
 
     /** What a value breaches, where the curve is of the value that is judged. */
     private static String level(Drawn drawn, double value) {
-        boolean judged = !drawn.curve().warning().isEmpty() || !drawn.curve().critical().isEmpty();
+        boolean judged =
+                !drawn.curve().warning().isEmpty() || !drawn.curve().critical().isEmpty();
         if (!judged || drawn.guard().rule() instanceof app.morvet.core.guard.TrendGuard) return "";
         var level = drawn.guard().rule().limits().breachedBy(value);
         return level == null ? "" : level.word();

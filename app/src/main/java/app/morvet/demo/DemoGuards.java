@@ -73,7 +73,10 @@ class DemoGuards {
                 true,
                 failed,
                 new LimitGuard(
-                        new Window.SinceMidnight(zone), sum, Limits.above(10, 100), Terms.clearing(0.9, Duration.ofMinutes(5))),
+                        new Window.SinceMidnight(zone),
+                        sum,
+                        Limits.above(10, 100),
+                        Terms.clearing(0.9, Duration.ofMinutes(5))),
                 ANY_NOTE);
         guards.set(
                 "Failing in a burst",
@@ -155,7 +158,11 @@ class DemoGuards {
                 false,
                 new Watch("", "", "instance", 1, "", "", "", ""),
                 new CombinationGuard(
-                        Expression.parse("a and b"), List.of(slow, workers), Severity.CRITICAL, true, Terms.clearing(1, Duration.ZERO)),
+                        Expression.parse("a and b"),
+                        List.of(slow, workers),
+                        Severity.CRITICAL,
+                        true,
+                        Terms.clearing(1, Duration.ZERO)),
                 SLOW_NOTE);
         guards.set(
                 "Crew instance busy",

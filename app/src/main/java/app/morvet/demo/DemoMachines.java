@@ -66,7 +66,8 @@ class DemoMachines {
     }
 
     private void feed(String collector, String name) {
-        long feed = estate.addFetchedFeed(collector, name, CADENCE, demo.desk() + "/machines/" + collector + "/metrics");
+        long feed =
+                estate.addFetchedFeed(collector, name, CADENCE, demo.desk() + "/machines/" + collector + "/metrics");
         keys.add(collector, feed, demo.key() + "." + collector);
     }
 }

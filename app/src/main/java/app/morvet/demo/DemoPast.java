@@ -99,7 +99,8 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
 
     private void waitAndMake() {
         try {
-            while (!told(store.reportedTo()) || !told(store.readTo(clock.instant().minus(Duration.ofHours(1))))) Thread.sleep(300);
+            while (!told(store.reportedTo())
+                    || !told(store.readTo(clock.instant().minus(Duration.ofHours(1))))) Thread.sleep(300);
             sealing.sealUpTo(clock.instant().minus(Duration.ofHours(30)));
             transaction.executeWithoutResult(status -> make());
         } catch (InterruptedException stop) {

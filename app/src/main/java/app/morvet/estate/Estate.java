@@ -168,7 +168,9 @@ public class Estate {
 
     public Optional<Application> applicationOf(Component subject) {
         var id = subject.applicationId();
-        return id == null ? Optional.empty() : Optional.ofNullable(now().applicationsById().get(id));
+        return id == null
+                ? Optional.empty()
+                : Optional.ofNullable(now().applicationsById().get(id));
     }
 
     public Optional<Application> application(String key) {

@@ -194,7 +194,8 @@ class EstateStore {
     }
 
     void fetchFailed(long feed, Instant at, String why) {
-        jdbc.sql("update feed set failing_since = coalesce(failing_since, :at), failure = left(:why, 500) where id = :feed")
+        jdbc.sql(
+                        "update feed set failing_since = coalesce(failing_since, :at), failure = left(:why, 500) where id = :feed")
                 .param("feed", feed)
                 .param("at", Stamp.of(at))
                 .param("why", why)

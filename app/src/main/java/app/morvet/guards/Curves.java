@@ -74,7 +74,8 @@ public class Curves {
      * @throws IllegalArgumentException for a combination, whose members have the curves
      */
     public Curve of(Guard rule, Subject subject, Instant from, Instant to, int points) {
-        if (rule instanceof CombinationGuard) throw new IllegalArgumentException("a combination has no curve of its own");
+        if (rule instanceof CombinationGuard)
+            throw new IllegalArgumentException("a combination has no curve of its own");
         var heard = heard(rule, subject, from, to, Seer.FRESH);
         return of(rule, subject, heard, Measuring.course(rule, heard, from, to), from, to, points);
     }
@@ -86,14 +87,33 @@ public class Curves {
             case TrendGuard trend -> trend(trend, subject, heard, from, to, points);
             case BandGuard band -> band(band, subject, heard, from, to, points);
             case LimitGuard limit ->
-                stepped(course, from, to, points, rule.limits(), limit.amount().words() + " " + limit.window().words(), unit);
-            case SilenceGuard it -> stepped(course, from, to, points, rule.limits(), "promised readings that have not come", "");
+                stepped(
+                        course,
+                        from,
+                        to,
+                        points,
+                        rule.limits(),
+                        limit.amount().words() + " " + limit.window().words(),
+                        unit);
+            case SilenceGuard it ->
+                stepped(course, from, to, points, rule.limits(), "promised readings that have not come", "");
             case CombinationGuard it -> nothing();
         };
     }
 
     private Curve nothing() {
-        return new Curve(List.of(), List.of(), List.of(), List.of(), List.of(), List.of(), List.of(), times.zone().getId(), "", "", "");
+        return new Curve(
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                times.zone().getId(),
+                "",
+                "",
+                "");
     }
 
     private Curve stepped(
@@ -124,8 +144,17 @@ public class Curves {
         at.add(Micros.of(to) / 1e6);
         values.add(finite(course.size() == 0 ? Double.NaN : course.value(course.size() - 1)));
         return new Curve(
-                at, values, List.of(), List.of(), List.of(), lines(limits.warning()), lines(limits.critical()),
-                times.zone().getId(), name, unit, "");
+                at,
+                values,
+                List.of(),
+                List.of(),
+                List.of(),
+                lines(limits.warning()),
+                lines(limits.critical()),
+                times.zone().getId(),
+                name,
+                unit,
+                "");
     }
 
     private static @Nullable Double finite(double value) {
@@ -168,7 +197,9 @@ public class Curves {
             var crossing = seen.crossing(guard.target(), guard.side()).at();
             var span = Duration.between(from, to);
             var ahead = to.plus(span.dividedBy(3));
-            var end = crossing != null && crossing.isBefore(ahead) && crossing.isAfter(to) ? crossing.plus(span.dividedBy(40)) : ahead;
+            var end = crossing != null && crossing.isBefore(ahead) && crossing.isAfter(to)
+                    ? crossing.plus(span.dividedBy(40))
+                    : ahead;
             var step = Duration.between(to, end).dividedBy(40);
             for (var later = to; !later.isAfter(end) && !step.isZero(); later = later.plus(step)) {
                 at.add(later.toEpochMilli() / 1000.0);
@@ -177,8 +208,17 @@ public class Curves {
             }
         }
         return new Curve(
-                at, values, List.of(), List.of(), projected, List.of(), List.of(guard.target()), times.zone().getId(),
-                subject.series().measure().words(), subject.series().measure().unitWords(), note);
+                at,
+                values,
+                List.of(),
+                List.of(),
+                projected,
+                List.of(),
+                List.of(guard.target()),
+                times.zone().getId(),
+                subject.series().measure().words(),
+                subject.series().measure().unitWords(),
+                note);
     }
 
     private Curve band(BandGuard guard, Subject subject, Heard heard, Instant from, Instant to, int points) {
@@ -200,8 +240,16 @@ public class Curves {
             high.add(usual == null ? null : usual.middle() + width * usual.spread());
         }
         return new Curve(
-                at, values, low, high, List.of(), List.of(), List.of(), times.zone().getId(),
-                subject.series().measure().words(), subject.series().measure().unitWords(),
+                at,
+                values,
+                low,
+                high,
+                List.of(),
+                List.of(),
+                List.of(),
+                times.zone().getId(),
+                subject.series().measure().words(),
+                subject.series().measure().unitWords(),
                 learned.values().stream().allMatch(java.util.Objects::isNull) && !learned.isEmpty()
                         ? "not two weeks of this hour are known yet, so nothing is usual or unusual"
                         : "");

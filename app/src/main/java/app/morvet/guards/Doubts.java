@@ -36,7 +36,9 @@ class Doubts {
     List<String> plain(Guard rule, Watch watch, List<Subject> subjects) {
         var doubts = new ArrayList<String>();
         if (subjects.isEmpty()) {
-            var near = matching.nearest(watch).map(name -> " Did you mean \"" + name + "\"?").orElse("");
+            var near = matching.nearest(watch)
+                    .map(name -> " Did you mean \"" + name + "\"?")
+                    .orElse("");
             doubts.add("It matches nothing, so it can never alert." + near);
             return doubts;
         }
@@ -57,8 +59,10 @@ class Doubts {
         }
         if (rule instanceof LimitGuard limit
                 && limit.amount().ceiling() instanceof Amount.Ceiling.Measured(var measure)
-                && subjects.stream().noneMatch(one -> matching.ceiling(one.series(), measure).isPresent()))
-            doubts.add("None of its subjects has the measure \"" + measure + "\", so there is no ceiling to take a share of.");
+                && subjects.stream().noneMatch(one -> matching.ceiling(one.series(), measure)
+                        .isPresent()))
+            doubts.add("None of its subjects has the measure \"" + measure
+                    + "\", so there is no ceiling to take a share of.");
         return doubts;
     }
 
@@ -86,7 +90,8 @@ class Doubts {
             }
         }
         if (highest < lowest) {
-            if (!taken.measured().isEmpty()) doubts.add("Nothing was measured in this time, so a replay shows nothing.");
+            if (!taken.measured().isEmpty())
+                doubts.add("Nothing was measured in this time, so a replay shows nothing.");
             return doubts;
         }
         var mildest = rule.limits().mildest();

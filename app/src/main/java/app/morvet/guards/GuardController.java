@@ -48,7 +48,14 @@ class GuardController {
     record SubjectRow(String name, String key, String application, String mark, String value, String since) {}
 
     record VersionRow(
-            int version, String at, String who, String name, String sentence, @Nullable String before, boolean active, boolean current) {}
+            int version,
+            String at,
+            String who,
+            String name,
+            String sentence,
+            @Nullable String before,
+            boolean active,
+            boolean current) {}
 
     private final Guards guards;
     private final GuardStore store;
@@ -91,7 +98,9 @@ class GuardController {
         int start = Math.max(0, from);
         var page = store.page(words.strip(), start, PAGE + 1);
         var standing = store.standing();
-        model.addAttribute("rows", page.stream().limit(PAGE).map(guard -> row(guard, standing)).toList());
+        model.addAttribute(
+                "rows",
+                page.stream().limit(PAGE).map(guard -> row(guard, standing)).toList());
         model.addAttribute("words", words.strip());
         model.addAttribute("from", start);
         model.addAttribute("earlier", start == 0 ? -1 : Math.max(0, start - PAGE));
@@ -102,7 +111,9 @@ class GuardController {
 
     private Row row(StandingGuard guard, Map<Long, GuardStore.Standing> standing) {
         var now = standing.get(guard.id());
-        int count = now == null || !guard.active() ? guards.matches(guard.rule(), guard.watch()).size() : now.subjects();
+        int count = now == null || !guard.active()
+                ? guards.matches(guard.rule(), guard.watch()).size()
+                : now.subjects();
         var said = new ArrayList<String>();
         if (count == 0) said.addAll(doubts.plain(guard.rule(), guard.watch(), List.of()));
         else said.addAll(doubts.plain(guard.rule(), guard.watch(), guards.matches(guard.rule(), guard.watch())));
@@ -129,7 +140,11 @@ class GuardController {
         fillList(words, from, model);
         model.addAttribute("guard", row(guard, store.standing()));
         model.addAttribute("fixNote", fixNotes.html(guard.fixNote()));
-        model.addAttribute("owner", guard.owner() == null ? "" : estate.team(guard.owner()).map(Estate.Team::name).orElse(""));
+        model.addAttribute(
+                "owner",
+                guard.owner() == null
+                        ? ""
+                        : estate.team(guard.owner()).map(Estate.Team::name).orElse(""));
         var states = store.statesOf(id);
         var unit = guards.unit(guard);
         var subjects = guards.matches(guard.rule(), guard.watch());
@@ -143,7 +158,11 @@ class GuardController {
                 "subjects",
                 subjects.stream()
                         .limit(SUBJECTS_SHOWN)
-                        .map(one -> subjectRow(one, states.get(new GuardStore.Key(id, one.series().id())), guard, unit))
+                        .map(one -> subjectRow(
+                                one,
+                                states.get(new GuardStore.Key(id, one.series().id())),
+                                guard,
+                                unit))
                         .toList());
         return "guards";
     }
@@ -167,7 +186,9 @@ class GuardController {
                 one.application() == null ? "not assigned" : one.application().name(),
                 state == null || !state.known() && level == null ? "nodata" : level == null ? "steady" : level.word(),
                 value,
-                state == null || state.raisedAt() == null ? "" : times.of(state.raisedAt()) + (state.flaps() ? ", comes and goes" : ""));
+                state == null || state.raisedAt() == null
+                        ? ""
+                        : times.of(state.raisedAt()) + (state.flaps() ? ", comes and goes" : ""));
     }
 
     /** Switches a guard off or on; switched off, its alerts end. */
@@ -205,7 +226,8 @@ class GuardController {
     String switchOn(@PathVariable String key, @AuthenticationPrincipal Person by, RedirectAttributes flash) {
         var offer = readyMade
                 .byKey(key)
-                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such ready-made guard."));
+                .orElseThrow(
+                        () -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such ready-made guard."));
         try {
             long id = guards.add(
                     new StandingGuard(0, offer.name(), true, offer.watch(), offer.rule(), offer.note(), null, 0), by);
@@ -227,7 +249,11 @@ class GuardController {
             var by = one.by();
             var who = by == null
                     ? "Morvet"
-                    : names.stream().filter(person -> person.id() == by).findFirst().map(Person::name).orElse("Somebody");
+                    : names.stream()
+                            .filter(person -> person.id() == by)
+                            .findFirst()
+                            .map(Person::name)
+                            .orElse("Somebody");
             rows.add(new VersionRow(
                     one.guard().version(),
                     times.of(one.at()),
@@ -260,11 +286,19 @@ class GuardController {
                 .map(GuardStore.Version::guard)
                 .filter(one -> one.version() == version && !one.deleted())
                 .findFirst()
-                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no version " + version + "."));
+                .orElseThrow(() ->
+                        new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no version " + version + "."));
         try {
             guards.change(
                     new StandingGuard(
-                            id, then.name(), then.active(), then.watch(), then.rule(), then.fixNote(), then.owner(), now.version()),
+                            id,
+                            then.name(),
+                            then.active(),
+                            then.watch(),
+                            then.rule(),
+                            then.fixNote(),
+                            then.owner(),
+                            now.version()),
                     by);
         } catch (org.springframework.dao.DuplicateKeyException taken) {
             flash.addFlashAttribute("refusal", "Another guard bears the name \"" + then.name() + "\" by now.");

@@ -48,7 +48,17 @@ class GuardEditor {
     record Meaning(String sentence, int count, List<String> matches, List<String> doubts) {}
 
     /** An alert as the bench lists it. */
-    record AlertRow(String subject, String start, String end, String lasted, String level, String worst, boolean flapped, double from, double to, long series) {}
+    record AlertRow(
+            String subject,
+            String start,
+            String end,
+            String lasted,
+            String level,
+            String worst,
+            boolean flapped,
+            double from,
+            double to,
+            long series) {}
 
     /** What a guard would have done, in figures. */
     record Tally(
@@ -113,7 +123,11 @@ class GuardEditor {
     String fresh(@RequestParam Map<String, String> fields, Model model) {
         var form = new GuardForm(fields);
         if (form.get("measure").isEmpty())
-            form = form.with("measure", "failed_messages").with("component", Estate.INTERFACE).with("fold", "sum").with("warning", "10").with("critical", "100");
+            form = form.with("measure", "failed_messages")
+                    .with("component", Estate.INTERFACE)
+                    .with("fold", "sum")
+                    .with("warning", "10")
+                    .with("critical", "100");
         return page(0, form, Map.of(), model);
     }
 
@@ -144,10 +158,16 @@ class GuardEditor {
         model.addAttribute("teams", estate.teams());
         model.addAttribute("kinds", Estate.KINDS);
         model.addAttribute("measures", matching.measures());
-        model.addAttribute("unit", matching.measure(form.get("measure")).map(one -> one.unitWords()).orElse(""));
+        model.addAttribute(
+                "unit",
+                matching.measure(form.get("measure"))
+                        .map(one -> one.unitWords())
+                        .orElse(""));
         model.addAttribute(
                 "others",
-                store.all().stream().filter(guard -> !(guard.rule() instanceof CombinationGuard)).toList());
+                store.all().stream()
+                        .filter(guard -> !(guard.rule() instanceof CombinationGuard))
+                        .toList());
     }
 
     /** The sentence with the fields that its kind needs, after another kind was chosen. */
@@ -163,7 +183,11 @@ class GuardEditor {
         var subjects = rule == null ? matching.of(read.watch()) : guards.matches(rule, read.watch());
         var names = subjects.stream().limit(NAMED).map(Subject::name).toList();
         var said = rule == null && subjects.isEmpty() && !form.has("kind", "combination")
-                ? doubts.plain(new app.morvet.core.guard.SilenceGuard(Limits.above(1, 2), app.morvet.core.guard.Terms.clearing(1, Duration.ZERO)), read.watch(), subjects)
+                ? doubts.plain(
+                        new app.morvet.core.guard.SilenceGuard(
+                                Limits.above(1, 2), app.morvet.core.guard.Terms.clearing(1, Duration.ZERO)),
+                        read.watch(),
+                        subjects)
                 : rule == null ? List.<String>of() : doubts.plain(rule, read.watch(), subjects);
         return new Meaning(rule == null ? "" : guards.sentence(rule, read.watch()), subjects.size(), names, said);
     }
@@ -172,7 +196,8 @@ class GuardEditor {
     @PostMapping("/guards/meaning")
     String meaning(@RequestParam Map<String, String> fields, Model model) {
         var form = new GuardForm(fields);
-        var errors = new LinkedHashMap<>(GuardFormReader.read(form, times.zone()).errors());
+        var errors =
+                new LinkedHashMap<>(GuardFormReader.read(form, times.zone()).errors());
         errors.remove("name");
         model.addAttribute("errors", errors);
         model.addAttribute("meaning", meaning(form));
@@ -207,7 +232,9 @@ class GuardEditor {
         var taken = replays.take(rule, read.watch(), span.from(), span.to());
         var outcome = replays.run(rule, taken);
         var known = replays.troubles(taken);
-        boolean withCurves = !form.has("curves", "no") || rule instanceof TrendGuard || rule instanceof app.morvet.core.guard.BandGuard;
+        boolean withCurves = !form.has("curves", "no")
+                || rule instanceof TrendGuard
+                || rule instanceof app.morvet.core.guard.BandGuard;
         return new Picture(
                 true,
                 withCurves ? drawn(rule, taken, outcome, form) : List.of(),
@@ -217,8 +244,14 @@ class GuardEditor {
                 inForce(form, span, known),
                 doubts.shown(rule, taken),
                 taken.left() == 0 ? "" : "%d more subjects are left out of the replay".formatted(taken.left()),
-                GuardSentence.unit(rule, matching.measure(read.watch().measure()).map(one -> one.unitWords()).orElse("")),
-                rule instanceof TrendGuard trend ? trend.side().name() : rule.limits().side().name(),
+                GuardSentence.unit(
+                        rule,
+                        matching.measure(read.watch().measure())
+                                .map(one -> one.unitWords())
+                                .orElse("")),
+                rule instanceof TrendGuard trend
+                        ? trend.side().name()
+                        : rule.limits().side().name(),
                 !(rule instanceof CombinationGuard));
     }
 
@@ -231,7 +264,14 @@ class GuardEditor {
                 .map(one -> new Drawn(
                         one.subject().series().id(),
                         one.subject().name(),
-                        curves.of(rule, one.subject(), one.heard(), one.course(), taken.from(), taken.to(), many ? 110 : 560)))
+                        curves.of(
+                                rule,
+                                one.subject(),
+                                one.heard(),
+                                one.course(),
+                                taken.from(),
+                                taken.to(),
+                                many ? 110 : 560)))
                 .toList();
     }
 
@@ -239,16 +279,23 @@ class GuardEditor {
     private static Replays.Measured chosen(List<Replays.Measured> all, Replay.Outcome outcome, String series) {
         var latest = outcome.alerts().isEmpty() ? 0 : outcome.alerts().getLast().series();
         return all.stream()
-                .filter(one -> series.equals(Long.toString(one.subject().series().id())))
+                .filter(one ->
+                        series.equals(Long.toString(one.subject().series().id())))
                 .findFirst()
-                .or(() -> all.stream().filter(one -> one.subject().series().id() == latest).findFirst())
+                .or(() -> all.stream()
+                        .filter(one -> one.subject().series().id() == latest)
+                        .findFirst())
                 .orElse(all.getFirst());
     }
 
     private List<AlertRow> rows(Guard rule, Watch watch, Replays.Taken taken, Replay.Outcome outcome) {
         var names = new HashMap<Long, String>();
-        taken.measured().forEach(one -> names.put(one.subject().series().id(), one.subject().name()));
-        var unit = GuardSentence.unit(rule, matching.measure(watch.measure()).map(one -> one.unitWords()).orElse(""));
+        taken.measured()
+                .forEach(one ->
+                        names.put(one.subject().series().id(), one.subject().name()));
+        var unit = GuardSentence.unit(
+                rule,
+                matching.measure(watch.measure()).map(one -> one.unitWords()).orElse(""));
         return outcome.alerts().reversed().stream()
                 .limit(ALERTS_SHOWN)
                 .map(alert -> {
@@ -322,9 +369,14 @@ class GuardEditor {
         // A form without limits yet is just what a proposal is for.
         var rule = read.rule() != null
                 ? read.rule()
-                : GuardFormReader.read(form.with("warning", form.has("side", "below") ? "-1e6" : "1e6").with("critical", ""), times.zone())
+                : GuardFormReader.read(
+                                form.with("warning", form.has("side", "below") ? "-1e6" : "1e6")
+                                        .with("critical", ""),
+                                times.zone())
                         .rule();
-        double budget = form.get("budget").matches("\\d{1,4}([.,]\\d)?") ? Double.parseDouble(form.get("budget").replace(',', '.')) : 0;
+        double budget = form.get("budget").matches("\\d{1,4}([.,]\\d)?")
+                ? Double.parseDouble(form.get("budget").replace(',', '.'))
+                : 0;
         var refusal = refusal(rule, budget);
         model.addAttribute("refusal", refusal);
         if (refusal == null && rule != null) fillProposal(rule, read.watch(), span(form), budget, model);
@@ -334,14 +386,16 @@ class GuardEditor {
     private static @Nullable String refusal(@Nullable Guard rule, double budget) {
         if (rule == null) return "The sentence cannot be read yet; mend it first.";
         if (!(budget > 0)) return "Give a budget of alerts a week above 0.";
-        if (rule instanceof CombinationGuard) return "A combination has no limits of its own; propose those of its members.";
+        if (rule instanceof CombinationGuard)
+            return "A combination has no limits of its own; propose those of its members.";
         if (rule.limits().side() != Side.ABOVE && rule.limits().side() != Side.BELOW)
             return "Limits are proposed above or below a value.";
         return null;
     }
 
     /** One limit that was tried, for the table of reasons. */
-    record TrialRow(String limit, String alertsAWeek, int caught, int missed, int falseCalls, String why, boolean chosen) {}
+    record TrialRow(
+            String limit, String alertsAWeek, int caught, int missed, int falseCalls, String why, boolean chosen) {}
 
     private void fillProposal(Guard rule, Watch watch, Span span, double budget, Model model) {
         var taken = replays.take(rule, watch, span.from(), span.to());
@@ -353,21 +407,34 @@ class GuardEditor {
                 span.from(),
                 span.to(),
                 outcome -> replays.hindsight(outcome, taken, known));
-        var unit = GuardSentence.unit(rule, matching.measure(watch.measure()).map(one -> one.unitWords()).orElse(""));
+        var unit = GuardSentence.unit(
+                rule,
+                matching.measure(watch.measure()).map(one -> one.unitWords()).orElse(""));
         var limits = proposal.limits();
         model.addAttribute("proposed", limits == null ? "" : limits.words(unit));
-        model.addAttribute("warning", limits == null || limits.warning() == null ? "" : field(rule, limits.warning().low()));
-        model.addAttribute("critical", limits == null || limits.critical() == null ? "" : field(rule, limits.critical().low()));
+        model.addAttribute(
+                "warning",
+                limits == null || limits.warning() == null
+                        ? ""
+                        : field(rule, limits.warning().low()));
+        model.addAttribute(
+                "critical",
+                limits == null || limits.critical() == null
+                        ? ""
+                        : field(rule, limits.critical().low()));
         model.addAttribute("names", fieldNames(rule));
         model.addAttribute("budget", Numbers.exact(budget));
-        model.addAttribute("known", known.stream().filter(Hindsight.Trouble::real).count());
+        model.addAttribute(
+                "known", known.stream().filter(Hindsight.Trouble::real).count());
         model.addAttribute("chosen", proposal.chosen());
         model.addAttribute("trials", trials(proposal, budget, unit));
         model.addAttribute("tried", proposal.tried().size());
     }
 
     private static String field(Guard rule, double value) {
-        return rule instanceof TrendGuard ? Spans.words(Duration.ofSeconds(Math.round(value * 3600))) : Numbers.exact(value);
+        return rule instanceof TrendGuard
+                ? Spans.words(Duration.ofSeconds(Math.round(value * 3600)))
+                : Numbers.exact(value);
     }
 
     /** The fields of the sentence that hold the limits. */
@@ -403,7 +470,10 @@ class GuardEditor {
                                     ? "over the budget"
                                     : one.alertsAWeek() == 0
                                             ? "would never call"
-                                            : proposal.chosen() != null && one.caught() < proposal.chosen().caught()
+                                            : proposal.chosen() != null
+                                                            && one.caught()
+                                                                    < proposal.chosen()
+                                                                            .caught()
                                                     ? "misses more"
                                                     : "no better",
                     chosen));
@@ -428,7 +498,14 @@ class GuardEditor {
                 return refused(id, form, Map.of("owner", "There is no such team."), response, model);
             boolean active = id == 0 ? !form.has("off", "yes") : find(id).active();
             var guard = new StandingGuard(
-                    id, form.get("name"), active, read.watch(), rule, fields.getOrDefault("fixNote", ""), owner, form.version());
+                    id,
+                    form.get("name"),
+                    active,
+                    read.watch(),
+                    rule,
+                    fields.getOrDefault("fixNote", ""),
+                    owner,
+                    form.version());
             if (id == 0) return "redirect:/guards/" + guards.add(guard, by);
             guards.change(guard, by);
             return "redirect:/guards/" + id;

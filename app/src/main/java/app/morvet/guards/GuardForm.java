@@ -152,7 +152,9 @@ record GuardForm(Map<String, String> fields) {
             case CombinationGuard it -> {
                 fields.put("expression", it.expression().text());
                 for (int i = 0; i < it.members().size(); i++)
-                    fields.put("member" + (char) ('a' + i), Long.toString(it.members().get(i)));
+                    fields.put(
+                            "member" + (char) ('a' + i),
+                            Long.toString(it.members().get(i)));
                 fields.put("severity", it.severity() == Severity.CRITICAL ? "critical" : "warning");
                 fields.put("membersSilent", it.silent() ? "yes" : "");
             }
@@ -178,11 +180,17 @@ record GuardForm(Map<String, String> fields) {
 
     private static void put(Map<String, String> fields, Terms terms) {
         fields.put("margin", Numbers.exact(terms.clearing().percent()));
-        fields.put("calm", terms.clearing().time().isZero() ? "0 min" : Spans.words(terms.clearing().time()));
+        fields.put(
+                "calm",
+                terms.clearing().time().isZero()
+                        ? "0 min"
+                        : Spans.words(terms.clearing().time()));
         fields.put("silence", Spans.words(terms.noData().after()));
         fields.put("silenceMeans", word(terms.noData().meaning()));
         fields.put("grouping", word(terms.grouping().by()));
-        fields.put("groupLabel", terms.grouping().by() == Grouping.By.LABEL ? terms.grouping().label() : "");
+        fields.put(
+                "groupLabel",
+                terms.grouping().by() == Grouping.By.LABEL ? terms.grouping().label() : "");
         var hours = terms.hours();
         if (hours != null) {
             for (var day : DayOfWeek.values()) if (hours.days().contains(day)) fields.put("on" + word(day), "yes");

@@ -105,16 +105,22 @@ final class GuardFormReader {
         var amount = amount();
         var side = choice(Side.class, "side", Side.ABOVE);
         var limits = side == Side.OUTSIDE ? outside() : limits(side, number("warning"), number("critical"), "critical");
-        return window == null || amount == null || limits == null ? null : new LimitGuard(window, amount, limits, terms);
+        return window == null || amount == null || limits == null
+                ? null
+                : new LimitGuard(window, amount, limits, terms);
     }
 
     private @Nullable Amount amount() {
         var fold = choice(Amount.Fold.class, "fold", Amount.Fold.LAST);
-        var share = fold == Amount.Fold.PERCENTILE ? number("percentile") : fold == Amount.Fold.EACH ? number("share") : null;
+        var share = fold == Amount.Fold.PERCENTILE
+                ? number("percentile")
+                : fold == Amount.Fold.EACH ? number("share") : null;
         var least = whole("least");
         var ceiling = form.get("ceiling");
         var at = fold == Amount.Fold.PERCENTILE ? "percentile" : fold == Amount.Fold.EACH ? "share" : "least";
-        return part(at, () -> new Amount(
+        return part(
+                at,
+                () -> new Amount(
                         fold,
                         share == null ? fold == Amount.Fold.EACH ? 1 : 0 : share / 100,
                         least == null ? 1 : least,
@@ -122,9 +128,11 @@ final class GuardFormReader {
     }
 
     private Amount.@Nullable Ceiling ceiling(String text) {
-        return part("ceiling", () -> text.matches("[-+.,0-9].*")
-                ? new Amount.Ceiling.Fixed(parsed(text))
-                : new Amount.Ceiling.Measured(text));
+        return part(
+                "ceiling",
+                () -> text.matches("[-+.,0-9].*")
+                        ? new Amount.Ceiling.Fixed(parsed(text))
+                        : new Amount.Ceiling.Measured(text));
     }
 
     private @Nullable Limits outside() {
@@ -156,7 +164,9 @@ final class GuardFormReader {
         var lookback = span("lookback", it -> it);
         var limits = limits(Side.BELOW, hours("ahead"), hours("aheadCritical"), "aheadCritical");
         if (target == null || lookback == null || limits == null) return null;
-        return part("lookback", () -> new TrendGuard(
+        return part(
+                "lookback",
+                () -> new TrendGuard(
                         target,
                         choice(Side.class, "heads", Side.ABOVE),
                         lookback,
@@ -181,7 +191,9 @@ final class GuardFormReader {
             if (share == null) errors.putIfAbsent("bandShare", "Give a share in per cent.");
             return null;
         }
-        return part("bandLength", () -> new BandGuard(
+        return part(
+                "bandLength",
+                () -> new BandGuard(
                         window, share / 100, choice(Side.class, "leaves", Side.OUTSIDE), weeks, zone, limits, terms));
     }
 
@@ -200,7 +212,9 @@ final class GuardFormReader {
             errors.put("expression", "Choose the guards that are combined.");
             return null;
         }
-        return part("expression", () -> new CombinationGuard(
+        return part(
+                "expression",
+                () -> new CombinationGuard(
                         Expression.parse(form.get("expression")),
                         members,
                         form.has("severity", "critical") ? Severity.CRITICAL : Severity.WARNING,
@@ -212,12 +226,16 @@ final class GuardFormReader {
         boolean combination = form.has("kind", "combination");
         var margin = number("margin");
         var calm = span("calm", it -> it);
-        var clearing = calm == null ? null : part("margin", () -> new Clearing(combination ? 1 : (margin == null ? 0 : margin) / 100, calm));
+        var clearing = calm == null
+                ? null
+                : part("margin", () -> new Clearing(combination ? 1 : (margin == null ? 0 : margin) / 100, calm));
         var meaning = choice(NoData.Meaning.class, "silenceMeans", NoData.Meaning.NOTHING);
         var noData = meaning == NoData.Meaning.NOTHING
                 ? NoData.NOTHING
                 : span("silence", after -> new NoData(after, meaning));
-        var grouping = part("groupLabel", () -> new Grouping(choice(Grouping.By.class, "grouping", Grouping.By.SUBJECT), form.get("groupLabel")));
+        var grouping = part(
+                "groupLabel",
+                () -> new Grouping(choice(Grouping.By.class, "grouping", Grouping.By.SUBJECT), form.get("groupLabel")));
         var hours = form.has("hours", "some") ? hours() : null;
         var damping = form.get("flapTimes").isEmpty() ? null : damping();
         if (clearing == null || noData == null || grouping == null) return null;
@@ -226,7 +244,8 @@ final class GuardFormReader {
 
     private @Nullable Hours hours() {
         var days = EnumSet.noneOf(DayOfWeek.class);
-        for (var day : DayOfWeek.values()) if (form.has("on" + day.name().toLowerCase(Locale.ROOT), "yes")) days.add(day);
+        for (var day : DayOfWeek.values())
+            if (form.has("on" + day.name().toLowerCase(Locale.ROOT), "yes")) days.add(day);
         var from = time("from");
         var to = time("to");
         return from == null || to == null ? null : part("hours", () -> new Hours(days, from, to, zone));

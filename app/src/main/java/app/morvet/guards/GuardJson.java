@@ -110,7 +110,8 @@ class GuardJson {
 
     private static void put(ObjectNode node, Amount amount) {
         node.put("fold", word(amount.fold()));
-        if (amount.fold() == Amount.Fold.PERCENTILE || amount.fold() == Amount.Fold.EACH) node.put("share", amount.share());
+        if (amount.fold() == Amount.Fold.PERCENTILE || amount.fold() == Amount.Fold.EACH)
+            node.put("share", amount.share());
         if (amount.least() > 1) node.put("least", amount.least());
         switch (amount.ceiling()) {
             case null -> {}
@@ -140,18 +141,23 @@ class GuardJson {
                     .put("means", word(terms.noData().meaning()));
         if (terms.grouping().by() != Grouping.By.SUBJECT) {
             node.put("oneAlertFor", word(terms.grouping().by()));
-            if (terms.grouping().by() == Grouping.By.LABEL) node.put("label", terms.grouping().label());
+            if (terms.grouping().by() == Grouping.By.LABEL)
+                node.put("label", terms.grouping().label());
         }
         var hours = terms.hours();
         if (hours != null) {
             var at = node.putObject("hours");
             var days = at.putArray("days");
             for (var day : DayOfWeek.values()) if (hours.days().contains(day)) days.add(word(day));
-            at.put("from", hours.from().toString()).put("to", hours.to().toString()).put("zone", hours.zone().getId());
+            at.put("from", hours.from().toString())
+                    .put("to", hours.to().toString())
+                    .put("zone", hours.zone().getId());
         }
         var damping = terms.damping();
         if (damping != null)
-            node.putObject("flaps").put("times", damping.times()).put("within", damping.within().toString());
+            node.putObject("flaps")
+                    .put("times", damping.times())
+                    .put("within", damping.within().toString());
     }
 
     private static String word(Enum<?> one) {
@@ -194,7 +200,8 @@ class GuardJson {
                             node.path("membersSilent").asBoolean(false),
                             terms(node));
                 case String other ->
-                    throw new Wrong("kind", "must be limit, silence, trend, band or combination, was \"" + other + "\"");
+                    throw new Wrong(
+                            "kind", "must be limit, silence, trend, band or combination, was \"" + other + "\"");
             };
         } catch (Wrong wrong) {
             throw wrong;
@@ -221,7 +228,9 @@ class GuardJson {
     }
 
     private static Window window(JsonNode node) {
-        return node.has("overLast") ? new Window.Sliding(duration(node, "overLast", null)) : new Window.SinceMidnight(zone(node, "sinceMidnightIn"));
+        return node.has("overLast")
+                ? new Window.Sliding(duration(node, "overLast", null))
+                : new Window.SinceMidnight(zone(node, "sinceMidnightIn"));
     }
 
     private static Amount amount(JsonNode node) {
@@ -245,8 +254,10 @@ class GuardJson {
         var value = node.get(name);
         if (value == null || value.isNull()) return null;
         if (side != Side.OUTSIDE) return Limit.of(side, number(node, name));
-        if (!value.isArray() || value.size() != 2 || !value.get(0).isNumber() || !value.get(1).isNumber())
-            throw new Wrong(name, "must be two numbers, the lower first");
+        if (!value.isArray()
+                || value.size() != 2
+                || !value.get(0).isNumber()
+                || !value.get(1).isNumber()) throw new Wrong(name, "must be two numbers, the lower first");
         return Limit.outside(value.get(0).asDouble(), value.get(1).asDouble());
     }
 
@@ -298,7 +309,8 @@ class GuardJson {
 
     private static double number(JsonNode node, String name) {
         var value = node.get(name);
-        if (value == null || !value.isNumber()) throw new Wrong(name, value == null ? "is missing" : "must be a number");
+        if (value == null || !value.isNumber())
+            throw new Wrong(name, value == null ? "is missing" : "must be a number");
         return value.doubleValue();
     }
 

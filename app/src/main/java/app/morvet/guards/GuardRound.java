@@ -65,7 +65,8 @@ public class GuardRound implements SmartLifecycle {
     private static final Logger log = LoggerFactory.getLogger(GuardRound.class);
 
     /** One guard over one series, or a combination over one component. */
-    private record Watching(StandingGuard guard, Subject subject, String group, @Nullable Series ceiling, Duration cadence) {
+    private record Watching(
+            StandingGuard guard, Subject subject, String group, @Nullable Series ceiling, Duration cadence) {
         GuardStore.Key key() {
             return new GuardStore.Key(guard.id(), subject.series().id());
         }
@@ -324,7 +325,8 @@ public class GuardRound implements SmartLifecycle {
             var looked = lookedAt.get(key);
             var series = key.series();
             boolean news = seen.contains(series)
-                    || watching.ceiling() != null && seen.contains(watching.ceiling().id());
+                    || watching.ceiling() != null
+                            && seen.contains(watching.ceiling().id());
             if (news || looked == null || !looked.plusSeconds(pause).isAfter(now)) due.add(watching);
         });
         return due;
@@ -337,8 +339,11 @@ public class GuardRound implements SmartLifecycle {
         var rule = watching.guard().rule();
         var ceiling = watching.ceiling();
         var heard = new Heard(
-                rings.since(series.id(), before.evaluatedTo().minus(rule.reach()).minusSeconds(1)),
-                ceiling == null ? Readings.NONE : rings.since(ceiling.id(), before.evaluatedTo().minus(rule.reach())),
+                rings.since(
+                        series.id(), before.evaluatedTo().minus(rule.reach()).minusSeconds(1)),
+                ceiling == null
+                        ? Readings.NONE
+                        : rings.since(ceiling.id(), before.evaluatedTo().minus(rule.reach())),
                 pasts.apply(series),
                 series.measure().sort(),
                 watching.cadence());
@@ -368,7 +373,9 @@ public class GuardRound implements SmartLifecycle {
                         told != null
                                 ? told
                                 : new GuardEvaluator.Answers(
-                                        state == null ? app.morvet.core.guard.Truth.UNKNOWN : state.truth(), List.of(), List.of()));
+                                        state == null ? app.morvet.core.guard.Truth.UNKNOWN : state.truth(),
+                                        List.of(),
+                                        List.of()));
             }
             var latest = until;
             for (var member : members)
@@ -433,6 +440,7 @@ public class GuardRound implements SmartLifecycle {
                 group.guard(),
                 group.group(),
                 one.watching().subject().series().id(),
+                after.evaluatedTo(),
                 after.value(),
                 after.worst(),
                 words(one.watching(), level, after.value(), after.evaluatedTo())));
@@ -449,7 +457,11 @@ public class GuardRound implements SmartLifecycle {
             var guard = store.byId(entry.getKey().guard());
             if (series.isEmpty() || guard.isEmpty()) continue;
             var watching = new Watching(
-                    guard.get(), series.get(), series.get().group(guard.get().rule().terms().grouping()), null, Duration.ZERO);
+                    guard.get(),
+                    series.get(),
+                    series.get().group(guard.get().rule().terms().grouping()),
+                    null,
+                    Duration.ZERO);
             boolean others = watches.groups().getOrDefault(group(watching), List.of()).stream()
                     .map(states::get)
                     .anyMatch(other -> other != null && other.level() != null);
@@ -467,7 +479,8 @@ public class GuardRound implements SmartLifecycle {
             if (was == is) return;
             keys.stream()
                     .filter(key -> states.get(key) != null && states.get(key).level() != null)
-                    .max(Comparator.comparing(key -> Objects.requireNonNull(states.get(key).level())))
+                    .max(Comparator.comparing(
+                            key -> Objects.requireNonNull(states.get(key).level())))
                     .ifPresent(key -> {
                         var state = states.get(key);
                         var change = new Transition(
@@ -542,9 +555,12 @@ public class GuardRound implements SmartLifecycle {
                         ceiling,
                         matching.cadence(subject.series()));
                 all.put(watching.key(), watching);
-                bySeries.computeIfAbsent(subject.series().id(), none -> new ArrayList<>()).add(watching);
-                groups.computeIfAbsent(group(watching), none -> new ArrayList<>()).add(watching.key());
-                byGuard.computeIfAbsent(guard.id(), none -> new HashMap<>()).putIfAbsent(subject.component().id(), watching.key());
+                bySeries.computeIfAbsent(subject.series().id(), none -> new ArrayList<>())
+                        .add(watching);
+                groups.computeIfAbsent(group(watching), none -> new ArrayList<>())
+                        .add(watching.key());
+                byGuard.computeIfAbsent(guard.id(), none -> new HashMap<>())
+                        .putIfAbsent(subject.component().id(), watching.key());
                 reaches.merge(subject.series(), guard.rule().reach(), GuardRound::longer);
                 if (ceiling != null) reaches.merge(ceiling, guard.rule().reach(), GuardRound::longer);
             }

@@ -245,7 +245,12 @@ class GuardStore {
                         state.value(),
                         state.worst(),
                         state.flaps(),
-                        "{" + String.join(",", state.raises().stream().map(at -> "\"" + at + "\"").toList()) + "}"
+                        "{"
+                                + String.join(
+                                        ",",
+                                        state.raises().stream()
+                                                .map(at -> "\"" + at + "\"")
+                                                .toList()) + "}"
                     };
                 })
                 .toList();

@@ -100,7 +100,9 @@ public class Guards {
 
     /** The unit in which a guard's own value is told; empty where it has none. */
     public String unit(StandingGuard guard) {
-        var unit = matching.measure(guard.watch().measure()).map(Measure::unitWords).orElse("");
+        var unit = matching.measure(guard.watch().measure())
+                .map(Measure::unitWords)
+                .orElse("");
         return GuardSentence.unit(guard.rule(), unit);
     }
 
@@ -155,8 +157,8 @@ public class Guards {
     @Transactional
     public void delete(long id, int version, Person by) {
         for (var other : store.all()) {
-            if (other.rule() instanceof CombinationGuard combination && combination.members().contains(id))
-                throw new StoodOn(other.name());
+            if (other.rule() instanceof CombinationGuard combination
+                    && combination.members().contains(id)) throw new StoodOn(other.name());
         }
         var before = byId(id);
         if (!store.delete(id, version, clock.instant(), by.id())) throw new Overtaken();
@@ -176,7 +178,11 @@ public class Guards {
     }
 
     private String told(StandingGuard guard) {
-        var owner = guard.owner() == null ? "" : estate.team(guard.owner()).map(team -> " Owned by " + team.name() + ".").orElse("");
+        var owner = guard.owner() == null
+                ? ""
+                : estate.team(guard.owner())
+                        .map(team -> " Owned by " + team.name() + ".")
+                        .orElse("");
         return guard.name() + (guard.active() ? ": " : " (off): ") + sentence(guard) + owner;
     }
 

@@ -17,5 +17,7 @@ public record GuardsMoved(List<Moved> moved, List<Counted> counted) {
      */
     public record Moved(long guard, String group, long component, long series, Transition transition, String words) {}
 
-    public record Counted(long guard, String group, long series, double value, double worst, String words) {}
+    /** @param at up to when it was judged */
+    public record Counted(
+            long guard, String group, long series, java.time.Instant at, double value, double worst, String words) {}
 }

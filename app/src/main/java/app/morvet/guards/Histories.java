@@ -24,7 +24,9 @@ class Histories {
 
     Readings between(Series series, Instant from, Instant to) {
         if (!series.measure().name().equals(Measure.FAILED_MESSAGES)) return readings.between(series.id(), from, to);
-        var times = messages.timesOf(series.component(), from, to).stream().mapToLong(Micros::of).toArray();
+        var times = messages.timesOf(series.component(), from, to).stream()
+                .mapToLong(Micros::of)
+                .toArray();
         var ones = new double[times.length];
         Arrays.fill(ones, 1);
         return new Readings(times, ones);

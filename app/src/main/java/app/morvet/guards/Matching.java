@@ -50,7 +50,8 @@ public class Matching {
             var guard = guards.apply(member);
             if (guard == null || guard.rule() instanceof CombinationGuard) continue;
             for (var subject : of(guard.watch()))
-                if (watch.matchesComponent(subject.facts())) byComponent.putIfAbsent(subject.component().id(), subject);
+                if (watch.matchesComponent(subject.facts()))
+                    byComponent.putIfAbsent(subject.component().id(), subject);
         }
         return byComponent.values().stream()
                 .sorted(Comparator.comparing(Subject::name, String.CASE_INSENSITIVE_ORDER))
@@ -105,10 +106,12 @@ public class Matching {
         var any = watch.named("");
         var wanted = watch.name().replace("*", "").toLowerCase(java.util.Locale.ROOT);
         return of(any).stream()
-                .flatMap(one -> java.util.stream.Stream.of(one.component().key(), one.component().name()))
+                .flatMap(one -> java.util.stream.Stream.of(
+                        one.component().key(), one.component().name()))
                 .distinct()
                 .min(Comparator.comparingInt(name -> distance(wanted, name.toLowerCase(java.util.Locale.ROOT))))
-                .filter(name -> distance(wanted, name.toLowerCase(java.util.Locale.ROOT)) <= Math.max(2, wanted.length() / 3));
+                .filter(name ->
+                        distance(wanted, name.toLowerCase(java.util.Locale.ROOT)) <= Math.max(2, wanted.length() / 3));
     }
 
     /** How many letters must be typed, deleted or changed to make one text of another (Levenshtein 1966). */

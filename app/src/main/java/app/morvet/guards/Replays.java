@@ -56,7 +56,8 @@ class Replays {
     record Taken(List<Measured> measured, int left, Instant from, Instant to) {
         List<Replay.Run> runs(Grouping grouping) {
             return measured.stream()
-                    .map(one -> new Replay.Run(one.subject().series().id(), one.subject().group(grouping), one.course()))
+                    .map(one -> new Replay.Run(
+                            one.subject().series().id(), one.subject().group(grouping), one.course()))
                     .toList();
         }
     }
@@ -95,7 +96,9 @@ class Replays {
         var some = subjects.stream().limit(MOST).toList();
         var measured = rule instanceof CombinationGuard combination
                 ? combined(combination, some, from, to)
-                : some.parallelStream().map(subject -> measure(rule, subject, from, to)).toList();
+                : some.parallelStream()
+                        .map(subject -> measure(rule, subject, from, to))
+                        .toList();
         var taken = new Taken(measured, subjects.size() - some.size(), from, to);
         kept.put(key, taken);
         return taken;
@@ -130,9 +133,14 @@ class Replays {
         var measured = new ArrayList<Measured>();
         for (var subject : subjects) {
             var own = new ArrayList<@Nullable Course>();
-            for (var byComponent : courses) own.add(byComponent.get(subject.component().id()));
-            var course = Replay.combined(rule, members.stream().map(StandingGuard::rule).toList(), own, from, to);
-            var nothing = Heard.of(app.morvet.core.readings.Readings.NONE, subject.series().measure().sort(), Duration.ofMinutes(1));
+            for (var byComponent : courses)
+                own.add(byComponent.get(subject.component().id()));
+            var course = Replay.combined(
+                    rule, members.stream().map(StandingGuard::rule).toList(), own, from, to);
+            var nothing = Heard.of(
+                    app.morvet.core.readings.Readings.NONE,
+                    subject.series().measure().sort(),
+                    Duration.ofMinutes(1));
             measured.add(new Measured(subject, nothing, course));
         }
         return measured;
@@ -145,9 +153,12 @@ class Replays {
     /** Holds an outcome against how past cases on the same components were settled. */
     Hindsight hindsight(Replay.Outcome outcome, Taken taken, List<Hindsight.Trouble> known) {
         var components = new HashMap<Long, Long>();
-        taken.measured().forEach(one -> components.put(one.subject().series().id(), one.subject().component().id()));
+        taken.measured()
+                .forEach(one -> components.put(
+                        one.subject().series().id(), one.subject().component().id()));
         var calls = outcome.alerts().stream()
-                .map(alert -> new Hindsight.Call(components.getOrDefault(alert.series(), 0L), alert.start(), alert.end()))
+                .map(alert ->
+                        new Hindsight.Call(components.getOrDefault(alert.series(), 0L), alert.start(), alert.end()))
                 .toList();
         return Hindsight.of(calls, known, taken.to());
     }
@@ -162,7 +173,11 @@ class Replays {
     private static Guard measuringPart(Guard rule) {
         var of = rule.terms();
         var terms = new Terms(
-                new app.morvet.core.guard.Clearing(1, Duration.ZERO), of.noData(), Grouping.EACH_SUBJECT, of.hours(), null);
+                new app.morvet.core.guard.Clearing(1, Duration.ZERO),
+                of.noData(),
+                Grouping.EACH_SUBJECT,
+                of.hours(),
+                null);
         return switch (rule) {
             case LimitGuard it -> {
                 var side = it.limits().side();
@@ -173,9 +188,23 @@ class Replays {
             }
             case SilenceGuard it -> it;
             case TrendGuard it ->
-                new TrendGuard(it.target(), it.side(), it.lookback(), it.seasonal(), it.zone(), Limits.of(Side.BELOW, 1.0, null), terms);
+                new TrendGuard(
+                        it.target(),
+                        it.side(),
+                        it.lookback(),
+                        it.seasonal(),
+                        it.zone(),
+                        Limits.of(Side.BELOW, 1.0, null),
+                        terms);
             case BandGuard it ->
-                new BandGuard(it.window(), it.share(), it.side(), it.weeks(), it.zone(), Limits.of(Side.ABOVE, 1.0, null), terms);
+                new BandGuard(
+                        it.window(),
+                        it.share(),
+                        it.side(),
+                        it.weeks(),
+                        it.zone(),
+                        Limits.of(Side.ABOVE, 1.0, null),
+                        terms);
             case CombinationGuard it -> it;
         };
     }

@@ -6,8 +6,8 @@ import java.util.regex.Pattern;
 
 /** Durations as people type them into a sentence: {@code 15 min}, {@code 2 h 30 min}, {@code 3 days}; a bare number is minutes. */
 final class SpanText {
-    private static final Pattern PART =
-            Pattern.compile("(\\d{1,7}(?:[.,]\\d{1,3})?)\\s*(seconds?|sec|s|minutes?|min|m|hours?|h|days?|d|weeks?|)(?![a-z])\\s*");
+    private static final Pattern PART = Pattern.compile(
+            "(\\d{1,7}(?:[.,]\\d{1,3})?)\\s*(seconds?|sec|s|minutes?|min|m|hours?|h|days?|d|weeks?|)(?![a-z])\\s*");
 
     private SpanText() {}
 

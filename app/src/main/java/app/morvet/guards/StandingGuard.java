@@ -24,7 +24,14 @@ public record StandingGuard(
         int version,
         boolean deleted) {
     public StandingGuard(
-            long id, String name, boolean active, Watch watch, Guard rule, String fixNote, @Nullable Long owner, int version) {
+            long id,
+            String name,
+            boolean active,
+            Watch watch,
+            Guard rule,
+            String fixNote,
+            @Nullable Long owner,
+            int version) {
         this(id, name, active, watch, rule, fixNote, owner, version, false);
     }
 

@@ -190,9 +190,7 @@ class HandoffController implements DossierPart, NowSource {
             @RequestHeader(name = "HX-Request", required = false) @Nullable String htmx,
             Model model) {
         var one = find(id);
-        long owner = owners.of(one)
-                .map(Estate.Team::id)
-                .orElse(0L);
+        long owner = owners.of(one).map(Estate.Team::id).orElse(0L);
         fill(form(one, one.version(), owner, one.headline(), handoffs.story(one)), Map.of(), model);
         return htmx == null ? "handoff" : "handoff-parts :: form";
     }

@@ -62,7 +62,8 @@ class FeedFetching implements Errand {
         var url = feed.fetchUrl();
         if (url == null) return Optional.empty();
         try {
-            var answer = outgoing.call(HttpRequest.newBuilder().header("Accept", ACCEPT).GET(), url);
+            var answer = outgoing.call(
+                    HttpRequest.newBuilder().header("Accept", ACCEPT).GET(), url);
             if (answer.status() == 200) {
                 intake.takePage(number, answer.body());
                 estate.fetchWorks(number);

@@ -47,9 +47,19 @@ class ReadingsIntake {
     record Outcome(int accepted, List<Intake.Rejected> rejected) {}
 
     private record Told(
-            int place, String component, String kind, String measure, Sort sort, String unit, String help, Map<String, String> labels, long at, double value) {}
+            int place,
+            String component,
+            String kind,
+            String measure,
+            Sort sort,
+            String unit,
+            String help,
+            Map<String, String> labels,
+            long at,
+            double value) {}
 
-    private record ToldBuckets(String component, String kind, OpenMetrics.Histogram histogram, Map<String, String> labels, long at) {}
+    private record ToldBuckets(
+            String component, String kind, OpenMetrics.Histogram histogram, Map<String, String> labels, long at) {}
 
     private final Estate estate;
     private final SeriesBook series;
@@ -113,7 +123,10 @@ class ReadingsIntake {
             buckets.add(new ToldBuckets(
                     component, kind, histogram, labels, Micros.of(histogram.at() == null ? now : histogram.at())));
         }
-        return store(feed, now, told, buckets, rejected, bad -> text.lines().skip(Math.max(0, bad.index() - 1)).findFirst().orElse(""));
+        return store(feed, now, told, buckets, rejected, bad -> text.lines()
+                .skip(Math.max(0, bad.index() - 1))
+                .findFirst()
+                .orElse(""));
     }
 
     private static String taken(Map<String, String> labels, String name, String otherwise) {
@@ -133,7 +146,8 @@ class ReadingsIntake {
                 rejected.add(new Intake.Rejected(index, "", String.valueOf(bad.getMessage())));
             }
         }
-        return store(feed, now, told, List.of(), rejected, bad -> list.get(bad.index()).toString());
+        return store(feed, now, told, List.of(), rejected, bad -> list.get(bad.index())
+                .toString());
     }
 
     private static Told read(JsonNode node, int index, String feedKey, Instant now) {
@@ -144,7 +158,8 @@ class ReadingsIntake {
         var given = node.get("labels");
         if (given != null && !given.isNull()) {
             if (!given.isObject()) throw new IllegalArgumentException("labels must be an object of texts");
-            for (var entry : given.properties()) labels.put(entry.getKey(), entry.getValue().asString());
+            for (var entry : given.properties())
+                labels.put(entry.getKey(), entry.getValue().asString());
         }
         return new Told(
                 index,
@@ -189,19 +204,26 @@ class ReadingsIntake {
 
     private @Nullable String refusal(Told one, Instant now) {
         if (!Double.isFinite(one.value())) return "value is not a finite number, which is no reading";
-        if (one.measure().isBlank() || one.measure().length() > LONGEST_NAME) return "measure is missing or longer than 200 characters";
-        if (!one.measure().matches("[A-Za-z_:][A-Za-z0-9_:.]*")) return "measure must be a name of letters, digits and _, was \"" + one.measure() + "\"";
+        if (one.measure().isBlank() || one.measure().length() > LONGEST_NAME)
+            return "measure is missing or longer than 200 characters";
+        if (!one.measure().matches("[A-Za-z_:][A-Za-z0-9_:.]*"))
+            return "measure must be a name of letters, digits and _, was \"" + one.measure() + "\"";
         if (one.measure().equals(Measure.FAILED_MESSAGES)) return "failed_messages is counted from events, not sent";
-        if (one.component().isBlank() || one.component().length() > LONGEST_NAME) return "component is missing or longer than 200 characters";
+        if (one.component().isBlank() || one.component().length() > LONGEST_NAME)
+            return "component is missing or longer than 200 characters";
         if (one.component().indexOf('\0') >= 0) return "component contains a NUL";
-        if (one.labels().size() > MOST_LABELS) return "at most 16 labels, were " + one.labels().size();
+        if (one.labels().size() > MOST_LABELS)
+            return "at most 16 labels, were " + one.labels().size();
         for (var label : one.labels().entrySet()) {
-            if (label.getKey().length() > LONGEST_NAME || label.getValue().length() > LONGEST_NAME) return "a label is longer than 200 characters";
-            if (label.getValue().indexOf('\0') >= 0 || label.getKey().indexOf('\0') >= 0) return "a label contains a NUL";
+            if (label.getKey().length() > LONGEST_NAME || label.getValue().length() > LONGEST_NAME)
+                return "a label is longer than 200 characters";
+            if (label.getValue().indexOf('\0') >= 0 || label.getKey().indexOf('\0') >= 0)
+                return "a label contains a NUL";
         }
         var at = Micros.instant(one.at());
         if (at.isAfter(now.plus(AHEAD))) return "at lies more than 5 min ahead of Morvet's clock";
-        if (at.isBefore(now.minus(settings.keepReadings()))) return "at lies before the " + settings.keepReadings().toDays() + " days that are kept";
+        if (at.isBefore(now.minus(settings.keepReadings())))
+            return "at lies before the " + settings.keepReadings().toDays() + " days that are kept";
         return null;
     }
 
@@ -229,14 +251,22 @@ class ReadingsIntake {
                 var component = estate.byKey(one.component());
                 var found = component.isEmpty()
                         ? null
-                        : series.find(component.get().id(), one.measure(), one.labels()).orElse(null);
+                        : series.find(component.get().id(), one.measure(), one.labels())
+                                .orElse(null);
                 if (found == null) continue;
                 ids[size] = found.id();
                 times[size] = one.at();
                 values[size++] = one.value();
             }
-            readings.add(java.util.Arrays.copyOf(ids, size), java.util.Arrays.copyOf(times, size), java.util.Arrays.copyOf(values, size));
-            rejects.keep(feed, now, rejected, rejected.stream().map(bad -> Intake.cut(body.of(bad))).toList());
+            readings.add(
+                    java.util.Arrays.copyOf(ids, size),
+                    java.util.Arrays.copyOf(times, size),
+                    java.util.Arrays.copyOf(values, size));
+            rejects.keep(
+                    feed,
+                    now,
+                    rejected,
+                    rejected.stream().map(bad -> Intake.cut(body.of(bad))).toList());
             if (!rejected.isEmpty()) live.changed("now");
         });
         return new Outcome(all.size(), rejected);
@@ -276,19 +306,24 @@ class ReadingsIntake {
         var known = new HashMap<String, Long>();
         for (var one : all) {
             long component = known.computeIfAbsent(
-                    one.component(), key -> estate.byKey(key).map(Estate.Component::id).orElse(-1L));
-            if (component >= 0 && series.find(component, one.measure(), one.labels()).isEmpty())
-                newSeries.add(new SeriesBook.Newcomer(component, one.measure(), one.sort(), one.unit(), one.help(), one.labels()));
+                    one.component(),
+                    key -> estate.byKey(key).map(Estate.Component::id).orElse(-1L));
+            if (component >= 0
+                    && series.find(component, one.measure(), one.labels()).isEmpty())
+                newSeries.add(new SeriesBook.Newcomer(
+                        component, one.measure(), one.sort(), one.unit(), one.help(), one.labels()));
         }
         if (newSeries.isEmpty()) return;
         if (series.size() + newSeries.size() > MOST_SERIES) {
             all.removeIf(one -> {
-                boolean refused = series.find(known.getOrDefault(one.component(), -1L), one.measure(), one.labels()).isEmpty();
+                boolean refused = series.find(known.getOrDefault(one.component(), -1L), one.measure(), one.labels())
+                        .isEmpty();
                 if (refused)
                     rejected.add(new Intake.Rejected(
                             one.place(),
                             one.component() + " " + one.measure(),
-                            "it would be a new series, and %,d are there already; does a label change all the time?".formatted(MOST_SERIES)));
+                            "it would be a new series, and %,d are there already; does a label change all the time?"
+                                    .formatted(MOST_SERIES)));
                 return refused;
             });
             return;

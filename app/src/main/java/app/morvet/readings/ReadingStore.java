@@ -69,7 +69,8 @@ class ReadingStore {
     }
 
     List<Series> series(long after, LongFunction<Measure> measures) {
-        return jdbc.sql("select id, component_id, measure_id, labels, feed_id from series where id > :after order by id")
+        return jdbc.sql(
+                        "select id, component_id, measure_id, labels, feed_id from series where id > :after order by id")
                 .param("after", after)
                 .query((row, number) -> new Series(
                         row.getLong("id"),
@@ -144,7 +145,9 @@ class ReadingStore {
         }
         int added = template.update(
                 "insert into reading (series_id, at, value) select series_id, at, value from fresh_reading on conflict do nothing");
-        return added == series.length ? new ReadingsRecorded(series, times, values) : onlyNew(series, times, values, added);
+        return added == series.length
+                ? new ReadingsRecorded(series, times, values)
+                : onlyNew(series, times, values, added);
     }
 
     /**
@@ -296,12 +299,14 @@ class ReadingStore {
     int seal(LocalDate day) {
         var hot = DayPartitions.name("reading", day);
         var start = day.atStartOfDay(ZoneOffset.UTC).toInstant();
-        // Whoever brings a late reading of this day waits until the day is packed, and then writes into the empty table.
+        // Whoever brings a late reading of this day waits until the day is packed, and then writes into the empty
+        // table.
         jdbc.sql("lock table " + hot + " in exclusive mode").update();
         var packing = new Packing(start);
         template.query(
                 connection -> {
-                    var statement = connection.prepareStatement("select series_id, at, value from " + hot + " order by series_id, at");
+                    var statement = connection.prepareStatement(
+                            "select series_id, at, value from " + hot + " order by series_id, at");
                     statement.setFetchSize(20_000);
                     return statement;
                 },
@@ -383,7 +388,8 @@ class ReadingStore {
 
     /** The lowest and the highest value of the sealed and hot readings is not asked of rows; of hot rows only the newest is. */
     Optional<app.morvet.core.readings.Reading> newest(long series, Instant since) {
-        return jdbc.sql("select at, value from reading where series_id = :series and at >= :since order by at desc limit 1")
+        return jdbc.sql(
+                        "select at, value from reading where series_id = :series and at >= :since order by at desc limit 1")
                 .param("series", series)
                 .param("since", Stamp.of(since))
                 .query((row, number) ->
@@ -395,9 +401,9 @@ class ReadingStore {
     Optional<Buckets> exchange(String key, Buckets next) {
         var before = jdbc.sql("select bounds, counts from histogram_base where series_key = :key for update")
                 .param("key", key)
-                .query((row, number) -> new Buckets(
-                        doubles((Double[]) row.getArray("bounds").getArray()),
-                        doubles((Double[]) row.getArray("counts").getArray())))
+                .query((row, number) ->
+                        new Buckets(doubles((Double[]) row.getArray("bounds").getArray()), doubles((Double[])
+                                row.getArray("counts").getArray())))
                 .optional();
         jdbc.sql(
                         """

@@ -59,7 +59,10 @@ public class Sealing implements Errand {
     @Override
     public Optional<Instant> run(String id) {
         sealUpTo(clock.instant().minus(OPEN));
-        var oldest = clock.instant().minus(settings.keepReadings()).atOffset(ZoneOffset.UTC).toLocalDate();
+        var oldest = clock.instant()
+                .minus(settings.keepReadings())
+                .atOffset(ZoneOffset.UTC)
+                .toLocalDate();
         partitions.dropBefore("reading", oldest);
         partitions.dropBefore("sealed_day", oldest);
         return Optional.of(clock.instant().plus(Duration.ofHours(1)));

@@ -51,7 +51,8 @@ public class SeriesBook {
         this.store = store;
         this.clock = clock;
         this.events = events;
-        this.ownTransaction = new TransactionTemplate(java.util.Objects.requireNonNull(transaction.getTransactionManager()));
+        this.ownTransaction =
+                new TransactionTemplate(java.util.Objects.requireNonNull(transaction.getTransactionManager()));
         this.ownTransaction.setPropagationBehavior(Propagation.REQUIRES_NEW.value());
     }
 
@@ -131,12 +132,14 @@ public class SeriesBook {
     }
 
     /** What is told of a series on first sight. */
-    public record Newcomer(long component, String measure, Sort sort, String unit, String help, Map<String, String> labels) {}
+    public record Newcomer(
+            long component, String measure, Sort sort, String unit, String help, Map<String, String> labels) {}
 
     /** Takes in what is not known yet, in a transaction of its own, as the estate does. */
     @Transactional(propagation = Propagation.REQUIRES_NEW)
     public void register(Collection<Newcomer> newcomers, long feed) {
-        for (var one : newcomers) if (measure(one.measure()).isEmpty()) store.addMeasure(one.measure(), one.sort(), one.unit(), one.help());
+        for (var one : newcomers)
+            if (measure(one.measure()).isEmpty()) store.addMeasure(one.measure(), one.sort(), one.unit(), one.help());
         var known = new HashMap<String, Measure>();
         for (var measure : store.measures()) known.put(measure.name(), measure);
         for (var one : newcomers) {
@@ -162,7 +165,8 @@ public class SeriesBook {
             refresh();
             events.publishEvent(new SeriesAdded());
         };
-        var running = org.springframework.transaction.support.TransactionSynchronizationManager.isSynchronizationActive();
+        var running =
+                org.springframework.transaction.support.TransactionSynchronizationManager.isSynchronizationActive();
         if (!running) then.run();
         else
             org.springframework.transaction.support.TransactionSynchronizationManager.registerSynchronization(

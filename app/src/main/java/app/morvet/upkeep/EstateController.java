@@ -47,7 +47,15 @@ class EstateController {
 
     record ApplicationRow(Estate.Application application, String team, int components) {}
 
-    record FeedRow(String name, String key, String cadence, String heard, String how, boolean stale, String failure, String failingSince) {}
+    record FeedRow(
+            String name,
+            String key,
+            String cadence,
+            String heard,
+            String how,
+            boolean stale,
+            String failure,
+            String failingSince) {}
 
     /** A component and how deep it stands in the tree. */
     record Standing(Estate.Component component, int depth, String needs) {}
@@ -106,10 +114,18 @@ class EstateController {
         model.addAttribute("columns", search.columns());
         model.addAttribute("shown", shown);
         model.addAttribute("count", found.size());
-        model.addAttribute("waiting", estate.components().stream().filter(one -> one.applicationId() == null).count());
+        model.addAttribute(
+                "waiting",
+                estate.components().stream()
+                        .filter(one -> one.applicationId() == null)
+                        .count());
         model.addAttribute(
                 "rows",
-                found.stream().skip(start).limit(PAGE).map(row -> line(row, shown)).toList());
+                found.stream()
+                        .skip(start)
+                        .limit(PAGE)
+                        .map(row -> line(row, shown))
+                        .toList());
         model.addAttribute("earlier", start == 0 ? -1 : Math.max(0, start - PAGE));
         model.addAttribute("later", start + PAGE < found.size() ? start + PAGE : -1);
         model.addAttribute("applications", estate.applications());
@@ -121,7 +137,9 @@ class EstateController {
                 row.component().key(),
                 row.component().applicationId() == null,
                 shown.stream()
-                        .map(column -> column.equals("first seen") ? times.of(row.component().firstSeen()) : row.get(column))
+                        .map(column -> column.equals("first seen")
+                                ? times.of(row.component().firstSeen())
+                                : row.get(column))
                         .toList());
     }
 
@@ -131,7 +149,12 @@ class EstateController {
         var shown = new ArrayList<>(chosen(columns));
         if (!shown.contains("key")) shown.addFirst("key");
         var rows = search.find(q).stream()
-                .map(row -> shown.stream().map(column -> column.equals("application") && row.component().applicationId() == null ? "" : row.get(column)).toList())
+                .map(row -> shown.stream()
+                        .map(column ->
+                                column.equals("application") && row.component().applicationId() == null
+                                        ? ""
+                                        : row.get(column))
+                        .toList())
                 .toList();
         return download("estate.csv", EstateFile.write(shown, rows));
     }
@@ -153,7 +176,7 @@ class EstateController {
 
     private void fillComponent(Estate.Component one, Model model) {
         model.addAttribute("one", one);
-        model.addAttribute("application", estate.applicationOf(one).orElse(null));
+        model.addAttribute("runsIn", estate.applicationOf(one).orElse(null));
         model.addAttribute("owner", estate.ownerOf(one).map(Estate.Team::name).orElse("nobody yet"));
         model.addAttribute("kinds", Estate.KINDS);
         model.addAttribute("applications", estate.applications());
@@ -173,11 +196,21 @@ class EstateController {
                             return new SeriesRow(
                                     it.measure().words(),
                                     it.labelWords(),
-                                    newest.map(reading -> Numbers.with(Numbers.rounded(reading.value()), unit)).orElse(""),
-                                    newest.map(reading -> times.of(reading.at())).orElse(
-                                            it.measure().name().equals(Measure.FAILED_MESSAGES) ? "counted from messages" : "nothing in two days"),
+                                    newest.map(reading -> Numbers.with(Numbers.rounded(reading.value()), unit))
+                                            .orElse(""),
+                                    newest.map(reading -> times.of(reading.at()))
+                                            .orElse(
+                                                    it.measure().name().equals(Measure.FAILED_MESSAGES)
+                                                            ? "counted from messages"
+                                                            : "nothing in two days"),
                                     it.measure().sort().word(),
-                                    it.feed() == null ? "Morvet" : feeds.stream().filter(feed -> feed.id() == it.feed()).findFirst().map(Estate.Feed::name).orElse(""));
+                                    it.feed() == null
+                                            ? "Morvet"
+                                            : feeds.stream()
+                                                    .filter(feed -> feed.id() == it.feed())
+                                                    .findFirst()
+                                                    .map(Estate.Feed::name)
+                                                    .orElse(""));
                         })
                         .toList());
         model.addAttribute("guards", guards.over(one.id()));
@@ -206,26 +239,30 @@ class EstateController {
                             ? null
                             : estate.application(application)
                                     .map(Estate.Application::id)
-                                    .orElseThrow(() -> new IllegalArgumentException("There is no application " + application + ".")),
+                                    .orElseThrow(() -> new IllegalArgumentException(
+                                            "There is no application " + application + ".")),
                     standsOn == null
                             ? before.standsOn()
                             : standsOn.isBlank()
                                     ? null
                                     : Long.valueOf(estate.byKey(standsOn.strip())
                                             .map(Estate.Component::id)
-                                            .orElseThrow(() -> new IllegalArgumentException(
-                                                    "There is no component with the key \"" + standsOn + "\" to stand on."))),
+                                            .orElseThrow(() ->
+                                                    new IllegalArgumentException("There is no component with the key \""
+                                                            + standsOn + "\" to stand on."))),
                     before.firstSeen());
             upkeep.change(next, by);
         } catch (IllegalArgumentException wrong) {
             flash.addFlashAttribute("refusal", key + ": " + wrong.getMessage());
         }
-        return "redirect:" + (back.startsWith("/estate?") || back.equals("/estate") ? back : "/estate/components/" + key);
+        return "redirect:"
+                + (back.startsWith("/estate?") || back.equals("/estate") ? back : "/estate/components/" + key);
     }
 
     private Estate.Component find(String key) {
         return estate.byKey(key)
-                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no component " + key + "."));
+                .orElseThrow(
+                        () -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no component " + key + "."));
     }
 
     @GetMapping("/estate/applications")
@@ -236,7 +273,9 @@ class EstateController {
                         .map(one -> new ApplicationRow(
                                 one,
                                 estate.team(one.teamId()).map(Estate.Team::name).orElse(""),
-                                (int) estate.components().stream().filter(it -> Long.valueOf(one.id()).equals(it.applicationId())).count()))
+                                (int) estate.components().stream()
+                                        .filter(it -> Long.valueOf(one.id()).equals(it.applicationId()))
+                                        .count()))
                         .toList());
         model.addAttribute("teams", estate.teams());
         return "estate-applications";
@@ -254,7 +293,9 @@ class EstateController {
                                         one.name(),
                                         "" + one.tier().number(),
                                         one.environment(),
-                                        estate.team(one.teamId()).map(Estate.Team::name).orElse("")))
+                                        estate.team(one.teamId())
+                                                .map(Estate.Team::name)
+                                                .orElse("")))
                                 .toList()));
     }
 
@@ -268,11 +309,13 @@ class EstateController {
             @AuthenticationPrincipal Person by,
             RedirectAttributes flash) {
         var before = estate.application(key)
-                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no application " + key + "."));
+                .orElseThrow(() ->
+                        new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no application " + key + "."));
         try {
             if (!List.of("production", "rehearsal", "development").contains(environment))
                 throw new IllegalArgumentException("The environment is production, rehearsal or development.");
-            upkeep.change(new Estate.Application(before.id(), key, name.strip(), new Tier(tier), environment, team), by);
+            upkeep.change(
+                    new Estate.Application(before.id(), key, name.strip(), new Tier(tier), environment, team), by);
         } catch (IllegalArgumentException wrong) {
             flash.addFlashAttribute("refusal", before.name() + ": " + wrong.getMessage());
         }
@@ -281,9 +324,8 @@ class EstateController {
 
     @GetMapping("/estate/standing")
     String standing(@RequestParam(defaultValue = "") String application, Model model) {
-        var chosen = application.isEmpty()
-                ? estate.applications().stream().findFirst()
-                : estate.application(application);
+        var chosen =
+                application.isEmpty() ? estate.applications().stream().findFirst() : estate.application(application);
         model.addAttribute("applications", estate.applications());
         model.addAttribute("chosen", chosen.map(Estate.Application::key).orElse(""));
         model.addAttribute("tree", chosen.map(this::tree).orElse(null));
@@ -298,7 +340,10 @@ class EstateController {
                 .toList();
         var shown = new HashSet<Long>();
         own.forEach(one -> {
-            for (@Nullable Long id = one.id(); id != null && shown.add(id); id = estate.component(id).standsOn());
+            for (@Nullable Long id = one.id();
+                    id != null && shown.add(id);
+                    id = estate.component(id).standsOn())
+                ;
         });
         var standing = new ArrayList<Standing>();
         for (var one : estate.components()) {
@@ -309,9 +354,11 @@ class EstateController {
 
     private void climb(Estate.Component one, int depth, Set<Long> shown, Set<Long> seen, List<Standing> standing) {
         if (!seen.add(one.id())) return;
-        var needs = estate.needsOf(one.id()).stream().map(Estate.Component::name).toList();
+        var needs =
+                estate.needsOf(one.id()).stream().map(Estate.Component::name).toList();
         standing.add(new Standing(one, depth, needs.isEmpty() ? "" : "needs " + String.join(", ", needs)));
-        for (var on : estate.standingOn(one.id())) if (shown.contains(on.id())) climb(on, depth + 1, shown, seen, standing);
+        for (var on : estate.standingOn(one.id()))
+            if (shown.contains(on.id())) climb(on, depth + 1, shown, seen, standing);
     }
 
     @GetMapping("/estate/feeds")
@@ -354,8 +401,10 @@ class EstateController {
     }
 
     private void upkeepFeed(String name, String seconds, String url) {
-        if (name.isEmpty() || name.length() > 100) throw new IllegalArgumentException("A feed needs a name of at most 100 characters.");
-        if (!seconds.matches("\\d{1,6}") || Integer.parseInt(seconds) < 10) throw new IllegalArgumentException("The cadence is 10 seconds or more.");
+        if (name.isEmpty() || name.length() > 100)
+            throw new IllegalArgumentException("A feed needs a name of at most 100 characters.");
+        if (!seconds.matches("\\d{1,6}") || Integer.parseInt(seconds) < 10)
+            throw new IllegalArgumentException("The cadence is 10 seconds or more.");
         var key = name.toLowerCase(java.util.Locale.ROOT).replaceAll("[^a-z0-9]+", "-");
         var cadence = Duration.ofSeconds(Integer.parseInt(seconds));
         if (url.isEmpty()) {

@@ -58,7 +58,8 @@ class EstateFile {
         var changes = new ArrayList<Change>();
         var faults = new ArrayList<Fault>();
         int same = 0;
-        try (var lines = CSVFormat.RFC4180.builder()
+        try (var lines = CSVFormat.RFC4180
+                .builder()
                 .setHeader()
                 .setSkipHeaderRecord(true)
                 .setIgnoreHeaderCase(true)
@@ -66,10 +67,19 @@ class EstateFile {
                 .setIgnoreSurroundingSpaces(true)
                 .get()
                 .parse(new StringReader(text.startsWith("\uFEFF") ? text.substring(1) : text))) {
-            var head = lines.getHeaderNames().stream().map(name -> name.toLowerCase(Locale.ROOT)).toList();
+            var head = lines.getHeaderNames().stream()
+                    .map(name -> name.toLowerCase(Locale.ROOT))
+                    .toList();
             if (!head.contains("key"))
-                return new Read(List.of(), 0, List.of(new Fault(1, "The head line has no column \"key\"; it names the columns, such as key,name,application.")));
-            boolean applications = head.contains("team") && !head.contains("application") || head.contains("tier") && !head.contains("kind") && !head.contains("application");
+                return new Read(
+                        List.of(),
+                        0,
+                        List.of(
+                                new Fault(
+                                        1,
+                                        "The head line has no column \"key\"; it names the columns, such as key,name,application.")));
+            boolean applications = head.contains("team") && !head.contains("application")
+                    || head.contains("tier") && !head.contains("kind") && !head.contains("application");
             var seen = new HashSet<String>();
             for (var line : lines) {
                 int number = (int) lines.getCurrentLineNumber();
@@ -79,7 +89,8 @@ class EstateFile {
                 }
                 try {
                     if (!seen.add(cell(line, "key").orElse("")))
-                        throw new IllegalArgumentException("The key \"" + cell(line, "key").orElse("") + "\" stands twice in this file.");
+                        throw new IllegalArgumentException(
+                                "The key \"" + cell(line, "key").orElse("") + "\" stands twice in this file.");
                     var change = applications ? application(line, number, by) : component(line, number, by);
                     if (change.isPresent()) changes.add(change.get());
                     else same++;
@@ -109,11 +120,15 @@ class EstateFile {
         var key = key(line);
         var known = estate.byKey(key);
         var application = cell(line, "application");
-        @Nullable Long applicationId = application.isEmpty()
+        @Nullable
+        Long applicationId = application.isEmpty()
                 ? known.map(Estate.Component::applicationId).orElse(null)
                 : application(application.get());
         var standsOn = cell(line, "stands on");
-        @Nullable Long on = standsOn.isEmpty() ? known.map(Estate.Component::standsOn).orElse(null) : Long.valueOf(standing(standsOn.get()));
+        @Nullable
+        Long on = standsOn.isEmpty()
+                ? known.map(Estate.Component::standsOn).orElse(null)
+                : Long.valueOf(standing(standsOn.get()));
         var next = new Estate.Component(
                 known.map(Estate.Component::id).orElse(0L),
                 key,
@@ -123,7 +138,8 @@ class EstateFile {
                 on,
                 known.map(Estate.Component::firstSeen).orElse(java.time.Instant.EPOCH));
         if (!Estate.KINDS.contains(next.kind()))
-            throw new IllegalArgumentException("There is no kind \"%s\"; kinds are %s.".formatted(next.kind(), String.join(", ", Estate.KINDS)));
+            throw new IllegalArgumentException(
+                    "There is no kind \"%s\"; kinds are %s.".formatted(next.kind(), String.join(", ", Estate.KINDS)));
         if (known.isPresent() && known.get().equals(next)) return Optional.empty();
         var change = new Change(number, key, known.map(upkeep::words).orElse("new"), upkeep.words(next));
         if (by != null) {
@@ -144,7 +160,9 @@ class EstateFile {
 
     private long standing(String text) {
         return estate.byKey(text)
-                .or(() -> estate.components().stream().filter(one -> one.name().equalsIgnoreCase(text)).findFirst())
+                .or(() -> estate.components().stream()
+                        .filter(one -> one.name().equalsIgnoreCase(text))
+                        .findFirst())
                 .map(Estate.Component::id)
                 .orElseThrow(() -> new IllegalArgumentException("There is no component \"" + text + "\" to stand on."));
     }
@@ -156,9 +174,12 @@ class EstateFile {
         var team = cell(line, "team").map(this::team).or(() -> known.flatMap(one -> estate.team(one.teamId())));
         if (tier.isEmpty() || team.isEmpty())
             throw new IllegalArgumentException("A new application needs a tier and a team.");
-        var environment = cell(line, "environment").or(() -> known.map(Estate.Application::environment)).orElse("production");
+        var environment = cell(line, "environment")
+                .or(() -> known.map(Estate.Application::environment))
+                .orElse("production");
         if (!List.of("production", "rehearsal", "development").contains(environment))
-            throw new IllegalArgumentException("The environment is production, rehearsal or development, was \"" + environment + "\".");
+            throw new IllegalArgumentException(
+                    "The environment is production, rehearsal or development, was \"" + environment + "\".");
         var next = new Estate.Application(
                 known.map(Estate.Application::id).orElse(0L),
                 key,
@@ -193,7 +214,8 @@ class EstateFile {
         try {
             var out = CSVFormat.RFC4180.print(text);
             out.printRecord(head);
-            for (var row : rows) out.printRecord(row.stream().map(EstateFile::harmless).toList());
+            for (var row : rows)
+                out.printRecord(row.stream().map(EstateFile::harmless).toList());
         } catch (IOException never) {
             throw new UncheckedIOException(never);
         }

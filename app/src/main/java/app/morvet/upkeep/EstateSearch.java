@@ -32,10 +32,16 @@ class EstateSearch {
         columns.put("name", Estate.Component::name);
         columns.put("key", Estate.Component::key);
         columns.put("kind", Estate.Component::kind);
-        columns.put("application", one -> estate.applicationOf(one).map(Estate.Application::name).orElse(UNASSIGNED));
+        columns.put(
+                "application",
+                one -> estate.applicationOf(one).map(Estate.Application::name).orElse(UNASSIGNED));
         columns.put("team", one -> estate.ownerOf(one).map(Estate.Team::name).orElse(""));
-        columns.put("tier", one -> estate.applicationOf(one).map(it -> "" + it.tier().number()).orElse(""));
-        columns.put("environment", one -> estate.applicationOf(one).map(Estate.Application::environment).orElse(""));
+        columns.put("tier", one -> estate.applicationOf(one)
+                .map(it -> "" + it.tier().number())
+                .orElse(""));
+        columns.put("environment", one -> estate.applicationOf(one)
+                .map(Estate.Application::environment)
+                .orElse(""));
         columns.put("stands on", this::standsOn);
         columns.put("first seen", one -> one.firstSeen().toString());
     }

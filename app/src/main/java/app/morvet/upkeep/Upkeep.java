@@ -43,12 +43,15 @@ class Upkeep {
 
     private void check(Estate.Component next) {
         name(next.name());
-        if (!Estate.KINDS.contains(next.kind())) throw new IllegalArgumentException("There is no kind \"" + next.kind() + "\".");
+        if (!Estate.KINDS.contains(next.kind()))
+            throw new IllegalArgumentException("There is no kind \"" + next.kind() + "\".");
         var application = next.applicationId();
         if (application != null && estate.applications().stream().noneMatch(one -> one.id() == application))
             throw new IllegalArgumentException("There is no such application.");
         var seen = new HashSet<Long>();
-        for (@Nullable Long on = next.standsOn(); on != null; on = estate.component(on).standsOn()) {
+        for (@Nullable Long on = next.standsOn();
+                on != null;
+                on = estate.component(on).standsOn()) {
             if (on == next.id()) throw new IllegalArgumentException("It cannot stand on what stands on it.");
             if (!seen.add(on)) break;
         }
@@ -62,7 +65,9 @@ class Upkeep {
     void change(Estate.Application next, Person by) {
         name(next.name());
         if (estate.team(next.teamId()).isEmpty()) throw new IllegalArgumentException("There is no such team.");
-        var before = estate.applications().stream().filter(one -> one.id() == next.id()).findFirst();
+        var before = estate.applications().stream()
+                .filter(one -> one.id() == next.id())
+                .findFirst();
         if (before.isEmpty()) throw new IllegalArgumentException("There is no such application.");
         if (before.get().equals(next)) return;
         estate.change(next);
@@ -82,12 +87,18 @@ class Upkeep {
 
     String words(Estate.Component one) {
         var application = Optional.ofNullable(one.applicationId())
-                .flatMap(id -> estate.applications().stream().filter(it -> it.id() == id).findFirst())
+                .flatMap(id -> estate.applications().stream()
+                        .filter(it -> it.id() == id)
+                        .findFirst())
                 .map(Estate.Application::name)
                 .orElse(EstateSearch.UNASSIGNED);
         var on = one.standsOn();
         return "%s, %s, %s%s"
-                .formatted(one.name(), one.kind(), application, on == null ? "" : ", stands on " + estate.component(on).name());
+                .formatted(
+                        one.name(),
+                        one.kind(),
+                        application,
+                        on == null ? "" : ", stands on " + estate.component(on).name());
     }
 
     String words(Estate.Application one) {

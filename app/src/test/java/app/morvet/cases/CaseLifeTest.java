@@ -79,9 +79,10 @@ class CaseLifeTest extends MorvetTest {
                         guard.id(),
                         guard.name(),
                         false,
-                        guard.watched(),
+                        guard.watch(),
                         guard.rule(),
                         guard.fixNote(),
+                        null,
                         guard.version()),
                 person("lead"));
         eventually(() -> assertThat(now(subject).overSince()).isNotNull());

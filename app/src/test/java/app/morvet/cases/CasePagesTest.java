@@ -126,9 +126,10 @@ class CasePagesTest extends MorvetTest {
                         guard.id(),
                         guard.name(),
                         true,
-                        guard.watched(),
+                        guard.watch(),
                         guard.rule(),
                         "**Do** <script>alert(1)</script> [x](javascript:alert(1))",
+                        null,
                         guard.version()),
                 person("lead"));
         var page = analyst.get("/cases/" + id).body();

@@ -52,7 +52,7 @@ public record Hindsight(List<Trouble> caught, List<Trouble> missed, int falseCal
     private static boolean meets(Call call, Trouble trouble, Instant end) {
         var over = call.to() == null ? end : call.to();
         return call.subject() == trouble.subject()
-                && call.from().isBefore(trouble.to())
-                && over.plus(AHEAD).isAfter(trouble.from());
+                && !call.from().isAfter(trouble.to())
+                && !over.plus(AHEAD).isBefore(trouble.from());
     }
 }

@@ -8,5 +8,6 @@ import org.jspecify.annotations.Nullable;
 public interface Seer {
     Seer FRESH = Projection::of;
 
-    @Nullable Projection of(Past past, Instant seen, TrendGuard guard);
+    @Nullable
+    Projection of(Past past, Instant seen, TrendGuard guard);
 }

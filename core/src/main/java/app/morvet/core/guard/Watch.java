@@ -89,7 +89,8 @@ public record Watch(
         if (pattern.indexOf('*') < 0) return false;
         var parts = new ArrayList<String>();
         for (var part : pattern.split("\\*", -1)) parts.add(Pattern.quote(part));
-        return Pattern.compile(String.join(".*", parts), Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE | Pattern.DOTALL)
+        return Pattern.compile(
+                        String.join(".*", parts), Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE | Pattern.DOTALL)
                 .matcher(text)
                 .matches();
     }
@@ -103,12 +104,16 @@ public record Watch(
         var words = new StringBuilder();
         boolean one = !name.isEmpty() && name.indexOf('*') < 0;
         if (one) words.append(names.apply(name));
-        else words.append("each ").append(tier > 0 ? "tier " + tier + " " : "").append(kind.isEmpty() ? "component" : kind);
+        else
+            words.append("each ")
+                    .append(tier > 0 ? "tier " + tier + " " : "")
+                    .append(kind.isEmpty() ? "component" : kind);
         if (!environment.isEmpty()) words.append(" in ").append(environment);
         if (!application.isEmpty()) words.append(" of ").append(names.apply(application));
         else if (!one && name.isEmpty() && environment.isEmpty()) words.append(" of the estate");
         if (!name.isEmpty() && !one) words.append(" named ").append(name);
-        if (!label.isEmpty()) words.append(labelValue.isEmpty() ? " with a " + label : " with " + label + " " + labelValue);
+        if (!label.isEmpty())
+            words.append(labelValue.isEmpty() ? " with a " + label : " with " + label + " " + labelValue);
         return words.toString().toLowerCase(Locale.ROOT).isBlank() ? "each component" : words.toString();
     }
 }

@@ -36,7 +36,11 @@ class Machines {
      * @param illnesses all trouble, of the past and of the panel
      */
     record Memory(
-            Instant tickedTo, Instant toldTo, List<Illness> illnesses, Map<String, Double> counters, Map<String, double[]> buckets) {}
+            Instant tickedTo,
+            Instant toldTo,
+            List<Illness> illnesses,
+            Map<String, Double> counters,
+            Map<String, double[]> buckets) {}
 
     /** One machine as the panel shows it. */
     record Shown(String key, String kind, String state, boolean ill, List<Ailment> ailments) {}
@@ -45,8 +49,10 @@ class Machines {
     private final Clock clock;
     private final StandInSettings settings;
     private final Physique physique;
-    private final HttpClient client =
-            HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(3)).version(HttpClient.Version.HTTP_1_1).build();
+    private final HttpClient client = HttpClient.newBuilder()
+            .connectTimeout(Duration.ofSeconds(3))
+            .version(HttpClient.Version.HTTP_1_1)
+            .build();
     private final Instant start;
     private Instant tickedTo;
     private volatile Instant toldTo;
@@ -65,7 +71,8 @@ class Machines {
         var from = now.minus(settings.past());
         this.tickedTo = known.map(Memory::tickedTo).orElse(from);
         this.toldTo = known.map(Memory::toldTo).orElse(from);
-        this.illnesses = known.map(Memory::illnesses).orElseGet(() -> settings.past().isZero() ? List.of() : past(now));
+        this.illnesses =
+                known.map(Memory::illnesses).orElseGet(() -> settings.past().isZero() ? List.of() : past(now));
         this.totals = known.map(it -> new Pages.Totals(new HashMap<>(it.counters()), new HashMap<>(it.buckets())))
                 .orElseGet(Pages.Totals::none);
     }
@@ -83,19 +90,28 @@ class Machines {
         int count = (int) Math.max(4, minutes / 1440 * 2);
         for (int i = 0; i < count; i++) {
             var machine = Machine.ALL.get(random.nextInt(Machine.ALL.size()));
-            var fitting = java.util.Arrays.stream(Ailment.values()).filter(it -> it.befalls(machine)).toList();
+            var fitting = java.util.Arrays.stream(Ailment.values())
+                    .filter(it -> it.befalls(machine))
+                    .toList();
             var ailment = fitting.get(random.nextInt(fitting.size()));
             long longest = ailment == Ailment.DISK_FILLS || ailment == Ailment.HOARDED ? 1100 : 170;
             var from = now.minus(Duration.ofMinutes(random.nextLong(300, Math.max(301, minutes - 60))));
-            made.add(new Illness(machine.key(), ailment, from, from.plus(Duration.ofMinutes(random.nextLong(35, longest)))));
+            made.add(new Illness(
+                    machine.key(), ailment, from, from.plus(Duration.ofMinutes(random.nextLong(35, longest)))));
         }
         // Something is going on when the shift begins: a disk that fills, and will be full tomorrow.
         made.removeIf(one -> one.machine().equals("quay-03") && one.ailment() == Ailment.DISK_FILLS);
         made.add(new Illness("quay-03", Ailment.DISK_FILLS, now.minus(Duration.ofHours(9)), null));
         // And some days ago answers were slow for an afternoon, which a usual range shows best.
-        made.add(new Illness("gangway-2", Ailment.SLOW, now.minus(Duration.ofHours(57)), now.minus(Duration.ofHours(54))));
-        made.add(new Illness("manifold-1", Ailment.SLOW, now.minus(Duration.ofHours(101)), now.minus(Duration.ofHours(99))));
-        made.add(new Illness("gangway-3", Ailment.WORKERS_TIED_UP, now.minus(Duration.ofHours(31)), now.minus(Duration.ofHours(30))));
+        made.add(new Illness(
+                "gangway-2", Ailment.SLOW, now.minus(Duration.ofHours(57)), now.minus(Duration.ofHours(54))));
+        made.add(new Illness(
+                "manifold-1", Ailment.SLOW, now.minus(Duration.ofHours(101)), now.minus(Duration.ofHours(99))));
+        made.add(new Illness(
+                "gangway-3",
+                Ailment.WORKERS_TIED_UP,
+                now.minus(Duration.ofHours(31)),
+                now.minus(Duration.ofHours(30))));
         made.sort(Comparator.comparing(Illness::from));
         return List.copyOf(made);
     }
@@ -137,7 +153,8 @@ class Machines {
             for (var one : Machine.COLLECTORS) Pages.lines(pages.get(one), one, at, physique, illnesses, totals, true);
         }
         try {
-            for (var one : Machine.COLLECTORS) post(one, pages.get(one).append("# EOF\n").toString());
+            for (var one : Machine.COLLECTORS)
+                post(one, pages.get(one).append("# EOF\n").toString());
         } catch (IOException notTaken) {
             totals = before;
             tickedTo = beforeTicked;
@@ -167,14 +184,23 @@ class Machines {
                 if (!machine.kind().equals("instance")) continue;
                 double minutes = TICK.toSeconds() / 60.0;
                 // Instances are started anew at night now and then, and their counters with them.
-                boolean restart = at.getEpochSecond() % 86_400 < TICK.toSeconds() && (at.getEpochSecond() / 86_400 + machine.key().hashCode()) % 5 == 0;
+                boolean restart = at.getEpochSecond() % 86_400 < TICK.toSeconds()
+                        && (at.getEpochSecond() / 86_400 + machine.key().hashCode()) % 5 == 0;
                 if (restart) {
                     totals.counters().put(machine.key() + " requests", 0.0);
                     totals.counters().put(machine.key() + " errors", 0.0);
                     totals.buckets().remove(machine.key());
                 }
-                totals.counters().merge(machine.key() + " requests", minutes * physique.requests(machine, at, illnesses), Double::sum);
-                totals.counters().merge(machine.key() + " errors", minutes * physique.errors(machine, at, illnesses), Double::sum);
+                totals.counters()
+                        .merge(
+                                machine.key() + " requests",
+                                minutes * physique.requests(machine, at, illnesses),
+                                Double::sum);
+                totals.counters()
+                        .merge(
+                                machine.key() + " errors",
+                                minutes * physique.errors(machine, at, illnesses),
+                                Double::sum);
                 totals.buckets().merge(machine.key(), physique.buckets(machine, at, illnesses), Machines::added);
             }
             tickedTo = at;
@@ -195,7 +221,8 @@ class Machines {
 
     /** The page of a collector, as it is now. */
     synchronized String page(String collector) {
-        if (!Machine.COLLECTORS.contains(collector)) throw new IllegalArgumentException("There is no collector " + collector + ".");
+        if (!Machine.COLLECTORS.contains(collector))
+            throw new IllegalArgumentException("There is no collector " + collector + ".");
         var now = clock.instant();
         if (!toldTo.isBefore(start)) advance(now);
         var page = new StringBuilder(Pages.heads());
@@ -216,7 +243,9 @@ class Machines {
     synchronized void heal(String key) {
         var now = clock.instant();
         illnesses = illnesses.stream()
-                .map(one -> one.machine().equals(key) && one.to() == null ? new Illness(key, one.ailment(), one.from(), now) : one)
+                .map(one -> one.machine().equals(key) && one.to() == null
+                        ? new Illness(key, one.ailment(), one.from(), now)
+                        : one)
                 .toList();
         remember();
     }
@@ -225,12 +254,18 @@ class Machines {
         var now = clock.instant();
         return Machine.ALL.stream()
                 .map(machine -> {
-                    var ill = illnesses.stream().filter(one -> one.machine().equals(machine.key()) && one.to() == null).findFirst();
-                    var fitting = java.util.Arrays.stream(Ailment.values()).filter(it -> it.befalls(machine)).toList();
+                    var ill = illnesses.stream()
+                            .filter(one -> one.machine().equals(machine.key()) && one.to() == null)
+                            .findFirst();
+                    var fitting = java.util.Arrays.stream(Ailment.values())
+                            .filter(it -> it.befalls(machine))
+                            .toList();
                     return new Shown(
                             machine.key(),
                             machine.kind(),
-                            ill.map(one -> one.ailment().words() + ", for " + Math.round(one.hours(now) * 10) / 10.0 + " h").orElse("well"),
+                            ill.map(one -> one.ailment().words() + ", for " + Math.round(one.hours(now) * 10) / 10.0
+                                            + " h")
+                                    .orElse("well"),
                             ill.isPresent(),
                             fitting);
                 })

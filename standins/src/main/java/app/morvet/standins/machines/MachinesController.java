@@ -34,7 +34,8 @@ class MachinesController {
     @GetMapping("/machines/{collector}/metrics")
     ResponseEntity<String> page(@PathVariable String collector) {
         // Until the past is told a live page would come before it; a collector that catches up says so.
-        if (!machines.caughtUp()) return ResponseEntity.status(503).header("Retry-After", "2").body("catching up\n");
+        if (!machines.caughtUp())
+            return ResponseEntity.status(503).header("Retry-After", "2").body("catching up\n");
         return ResponseEntity.ok()
                 .header("Content-Type", "application/openmetrics-text; version=1.0.0; charset=utf-8")
                 .body(machines.page(collector));

@@ -67,7 +67,13 @@ final class Pages {
      * @param past whether response times are told as percentiles that a collector had reckoned then
      */
     static void lines(
-            StringBuilder page, String collector, Instant at, Physique physique, List<Illness> illnesses, Totals totals, boolean past) {
+            StringBuilder page,
+            String collector,
+            Instant at,
+            Physique physique,
+            List<Illness> illnesses,
+            Totals totals,
+            boolean past) {
         for (var machine : Machine.ALL) {
             if (!machine.collector().equals(collector) || Physique.silent(illnesses, machine, at)) continue;
             var stamp = past ? " " + at.getEpochSecond() : "";
@@ -76,7 +82,13 @@ final class Pages {
                     line(page, "processor_busy", machine, "", physique.processor(machine, at, illnesses), stamp);
                     line(page, "memory_used", machine, "", physique.memory(machine, at, illnesses), stamp);
                     for (var volume : new String[] {"/", "/data"})
-                        line(page, "disk_used", machine, ",volume=\"" + volume + "\"", physique.disk(machine, volume, at, illnesses), stamp);
+                        line(
+                                page,
+                                "disk_used",
+                                machine,
+                                ",volume=\"" + volume + "\"",
+                                physique.disk(machine, volume, at, illnesses),
+                                stamp);
                     line(page, "threads", machine, "", physique.threads(machine, at), stamp);
                 }
                 case "instance" -> instance(page, machine, at, physique, illnesses, totals, past, stamp);
@@ -90,11 +102,24 @@ final class Pages {
     }
 
     private static void instance(
-            StringBuilder page, Machine machine, Instant at, Physique physique, List<Illness> illnesses, Totals totals, boolean past, String stamp) {
+            StringBuilder page,
+            Machine machine,
+            Instant at,
+            Physique physique,
+            List<Illness> illnesses,
+            Totals totals,
+            boolean past,
+            String stamp) {
         line(page, "sessions", machine, "", physique.sessions(machine, at, illnesses), stamp);
         line(page, "pending_tasks", machine, "", physique.pending(machine, at, illnesses), stamp);
         line(page, "free_workers", machine, "", physique.freeWorkers(machine, at, illnesses), stamp);
-        line(page, "requests_total", machine, "", totals.counters().getOrDefault(machine.key() + " requests", 0.0), stamp);
+        line(
+                page,
+                "requests_total",
+                machine,
+                "",
+                totals.counters().getOrDefault(machine.key() + " requests", 0.0),
+                stamp);
         line(page, "errors_total", machine, "", totals.counters().getOrDefault(machine.key() + " errors", 0.0), stamp);
         if (past) {
             line(page, "response_time_p50", machine, "", physique.response(machine, 0.5, at, illnesses), stamp);
@@ -110,7 +135,8 @@ final class Pages {
         }
     }
 
-    private static void line(StringBuilder page, String name, Machine machine, String labels, double value, String stamp) {
+    private static void line(
+            StringBuilder page, String name, Machine machine, String labels, double value, String stamp) {
         page.append(name)
                 .append("{component=\"")
                 .append(machine.key())

@@ -106,7 +106,8 @@ final class Physique {
     /** Errors in a minute. */
     double errors(Machine instance, Instant at, List<Illness> illnesses) {
         double usual = requests(instance, at, illnesses) / 1800 * (1 + noise(instance, "errors", at));
-        return Math.rint(usual + (ill(illnesses, instance, Ailment.ERRORS, at) ? 22 + 6 * noise(instance, "errors", at) : 0));
+        return Math.rint(
+                usual + (ill(illnesses, instance, Ailment.ERRORS, at) ? 22 + 6 * noise(instance, "errors", at) : 0));
     }
 
     /** The median answer, in seconds. */
@@ -133,7 +134,8 @@ final class Physique {
         double middle = Math.log(median(instance, at, illnesses));
         var counts = new double[BOUNDS.length];
         for (int i = 0; i < BOUNDS.length; i++)
-            counts[i] = Math.rint(count * (Double.isInfinite(BOUNDS[i]) ? 1 : normal((Math.log(BOUNDS[i]) - middle) / 0.55)));
+            counts[i] = Math.rint(
+                    count * (Double.isInfinite(BOUNDS[i]) ? 1 : normal((Math.log(BOUNDS[i]) - middle) / 0.55)));
         return counts;
     }
 

@@ -1,0 +1,253 @@
+package app.morvet.readings;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.MorvetTest;
+import app.morvet.core.guard.Amount;
+import app.morvet.core.guard.Heard;
+import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.Limits;
+import app.morvet.core.guard.Measuring;
+import app.morvet.core.guard.Replay;
+import app.morvet.core.guard.Terms;
+import app.morvet.core.guard.Watch;
+import app.morvet.core.guard.Window;
+import app.morvet.core.readings.Sort;
+import app.morvet.guards.StandingGuard;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.atomic.AtomicReference;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+
+/** Readings from the API to the store, to the guards, and sealed. */
+class ReadingsTest extends MorvetTest {
+    @Autowired
+    SeriesBook book;
+
+    @Autowired
+    ReadingHistory history;
+
+    @Autowired
+    Sealing sealing;
+
+    private static String fresh() {
+        return "host-" + UUID.randomUUID().toString().substring(0, 8);
+    }
+
+    private Series series(String component, String measure, Map<String, String> labels) {
+        return book.find(estate.byKey(component).orElseThrow().id(), measure, labels)
+                .orElseThrow();
+    }
+
+    private double[] values(String component, String measure) {
+        return history.between(
+                        series(component, measure, Map.of()).id(),
+                        Instant.EPOCH,
+                        Instant.now().plusSeconds(600))
+                .values();
+    }
+
+    @Test
+    void whatIsSeenForTheFirstTimeRegistersItselfAndWaitsToBeAssigned() throws Exception {
+        var host = fresh();
+        var answer = tell(
+                """
+                # TYPE disk_used gauge
+                # UNIT disk_used percent
+                disk_used{component="%s",kind="host",volume="/data"} 61.5
+                # EOF
+                """
+                        .formatted(host));
+        assertThat(answer.statusCode()).isEqualTo(202);
+        assertThat(tree(answer).path("accepted").asInt()).isEqualTo(1);
+        var component = estate.byKey(host).orElseThrow();
+        assertThat(component.kind()).isEqualTo("host");
+        assertThat(component.applicationId()).isNull();
+        var series = series(host, "disk_used", Map.of("volume", "/data"));
+        assertThat(series.measure().unitWords()).isEqualTo("%");
+        assertThat(history.newest(series.id(), Instant.now().minusSeconds(60))
+                        .orElseThrow()
+                        .value())
+                .isEqualTo(61.5);
+        assertThat(loggedIn("analyst").get("/estate?q=" + host).body()).contains(host, "not assigned");
+    }
+
+    @Test
+    void lateAndUnorderedReadingsFindTheirPlaceAndRepeatsChangeNothing() throws Exception {
+        var host = fresh();
+        long now = Instant.now().getEpochSecond();
+        var page =
+                "heat{component=\"%s\"} 3 %d\nheat{component=\"%s\"} 1 %d\n".formatted(host, now - 60, host, now - 180);
+        tell(page);
+        tell("heat{component=\"%s\"} 2 %d\n".formatted(host, now - 120));
+        // The first that was heard of an instant stands, so a sender may send again.
+        tell(page.replace("} 3 ", "} 33 "));
+        assertThat(values(host, "heat")).containsExactly(1, 2, 3);
+    }
+
+    @Test
+    void whatIsNoReadingIsRefusedWithItsLineAndTheRestIsTaken() throws Exception {
+        var host = fresh();
+        var answer = tree(tell(
+                """
+                heat{component="%s"} NaN
+                heat{component="%s"} 7
+                heat{component="%s" 8
+                heat{component="%s"} 9 95617584000
+                """
+                        .formatted(host, host, host, host)));
+        assertThat(answer.path("accepted").asInt()).isEqualTo(1);
+        assertThat(answer.path("rejected")).hasSize(3);
+        assertThat(answer.path("rejected").toString()).contains("NaN, which is no reading", "ahead of Morvet's clock");
+        assertThat(loggedIn("analyst").get("/messages/refused").body()).contains("NaN, which is no reading");
+    }
+
+    @Test
+    void jsonIsJudgedReadingByReading() throws Exception {
+        var host = fresh();
+        var body =
+                """
+                {"readings": [
+                  {"component": "%s", "kind": "host", "measure": "seats", "value": 4, "labels": {"deck": "3"}},
+                  {"component": "%s", "measure": "seats", "value": "many"},
+                  {"component": "%s", "measure": "failed_messages", "value": 1},
+                  {"component": "%s", "measure": "seats", "value": 4, "at": "yesterday"}]}"""
+                        .formatted(host, host, host, host);
+        var answer = tree(tell("application/json", body));
+        assertThat(answer.path("accepted").asInt()).isEqualTo(1);
+        assertThat(answer.path("rejected").toString())
+                .contains("value must be a number", "counted from events, not sent", "must be a time as in RFC 3339");
+        assertThat(tell("application/json", "{}").statusCode()).isEqualTo(400);
+        assertThat(tell("application/json", "{\"readings\"").statusCode()).isEqualTo(400);
+        assertThat(tell("application/xml", "<a/>").statusCode()).isEqualTo(415);
+    }
+
+    @Test
+    void aHistogramBecomesPercentilesFromItsSecondPageOn() throws Exception {
+        var host = fresh();
+        var page =
+                """
+                # TYPE wait histogram
+                wait_bucket{component="%s",le="1"} %d
+                wait_bucket{component="%s",le="2"} %d
+                wait_bucket{component="%s",le="+Inf"} %d
+                """;
+        tell(page.formatted(host, 100, host, 100, host, 100));
+        tell(page.formatted(host, 150, host, 200, host, 200));
+        assertThat(values(host, "wait_p50")).containsExactly(1);
+    }
+
+    @Test
+    void aSealedDayReadsAsItDidAndTakesLateReadings() throws Exception {
+        var host = fresh();
+        var day = Instant.now().truncatedTo(ChronoUnit.DAYS).minus(5, ChronoUnit.DAYS);
+        var page = new StringBuilder();
+        for (int i = 0; i < 600; i++)
+            page.append("heat{component=\"%s\"} %s %d\n"
+                    .formatted(host, 20 + i % 7 / 10.0, day.getEpochSecond() + i * 60L));
+        tell(page.toString());
+        var before = values(host, "heat");
+        sealing.sealUpTo(Instant.now().minus(Duration.ofDays(2)));
+        var series = series(host, "heat", Map.of());
+        assertThat(jdbc.sql("select count(*) from reading where series_id = :id")
+                        .param("id", series.id())
+                        .query(Long.class)
+                        .single())
+                .isZero();
+        assertThat(values(host, "heat")).isEqualTo(before);
+        tell("heat{component=\"%s\"} 99 %d\n".formatted(host, day.getEpochSecond() + 30));
+        assertThat(values(host, "heat")).hasSize(601);
+        sealing.sealUpTo(Instant.now().minus(Duration.ofDays(2)));
+        assertThat(values(host, "heat")).hasSize(601).contains(99.0);
+    }
+
+    @Test
+    void aFeedIsFetchedOnItsCadenceAndSaysWhyItFails() throws Exception {
+        setUpOnce();
+        var host = fresh();
+        var answer = new AtomicReference<>("heat{component=\"" + host + "\"} 5\n");
+        var refused =
+                loggedIn("admin").post("/estate/feeds", "name=Elsewhere&seconds=10&url=http%3A%2F%2F127.0.0.1%3A1%2F");
+        assertThat(refused.statusCode()).isEqualTo(302);
+        assertThat(estate.feeds()).noneMatch(feed -> feed.name().equals("Elsewhere"));
+        DESK.page("/metrics-" + host, answer::get);
+        estate.addFetchedFeed(host, "Feed of " + host, Duration.ofSeconds(1), DESK.url() + "/metrics-" + host);
+        eventually(() -> assertThat(values(host, "heat")).contains(5));
+        answer.set("");
+        eventually(() -> assertThat(estate.feeds().stream()
+                        .filter(feed -> feed.key().equals(host))
+                        .findFirst()
+                        .orElseThrow()
+                        .failure())
+                .contains("500"));
+    }
+
+    /** Live is what the replay shows: the same readings, told one by one as they happen, and looked back on. */
+    @Test
+    void aLiveNightAndItsReplayGiveTheSameAlerts() throws Exception {
+        var host = fresh();
+        var start = Instant.now().minus(Duration.ofMinutes(50)).truncatedTo(ChronoUnit.SECONDS);
+        tell("# TYPE load gauge\nload{component=\"%s\",kind=\"host\"} 10 %d\n".formatted(host, start.getEpochSecond()));
+        var rule = new LimitGuard(
+                new Window.Sliding(Duration.ofMinutes(3)),
+                Amount.of(Amount.Fold.MEAN),
+                Limits.above(50, 80),
+                Terms.clearing(0.9, Duration.ofMinutes(2)));
+        long id = guards.add(
+                new StandingGuard(0, "Load of " + host, true, Watch.of("load").named(host), rule, "", null, 0),
+                person("lead"));
+        eventually(() -> assertThat(states(id)).isEqualTo(1));
+        // Its watching begins at the clock; the night before it is brought in as a guard that stood then would have
+        // seen it.
+        jdbc.sql("update guard_state set evaluated_to = :at where guard_id = :id")
+                .param("at", java.sql.Timestamp.from(start))
+                .param("id", id)
+                .update();
+        guards.change(guards.byId(id), person("lead"));
+        var random = new java.util.SplittableRandom(11);
+        var batch = new StringBuilder();
+        for (int i = 1; i < 280; i++) {
+            double load = i / 60 % 2 == 1 ? 60 + random.nextInt(40) : 20 + random.nextInt(20);
+            batch.append("load{component=\"%s\"} %s %d\n".formatted(host, load, start.getEpochSecond() + i * 10L));
+            if (random.nextInt(9) == 0) {
+                tell(batch.toString());
+                batch.setLength(0);
+            }
+        }
+        tell(batch + "load{component=\"%s\"} 1 %d\n".formatted(host, start.getEpochSecond() + 2800));
+        var series = series(host, "load", Map.of());
+        var end = start.plusSeconds(2800);
+        var readings = history.between(series.id(), start, end.plusSeconds(1));
+        var course = Measuring.course(rule, Heard.of(readings, Sort.GAUGE, Duration.ofMinutes(1)), start, end);
+        var expected = Replay.of(rule, List.of(new Replay.Run(series.id(), "one", course)), start, end)
+                .alerts();
+        assertThat(expected).hasSizeGreaterThan(1);
+        eventually(() -> assertThat(jdbc.sql(
+                                "select raised_at, cleared_at from alert where guard_id = :id and raised_at <= :end order by raised_at")
+                        .param("id", id)
+                        .param("end", java.sql.Timestamp.from(end))
+                        .query((row, number) -> row.getTimestamp("raised_at").toInstant() + " "
+                                + (row.getTimestamp("cleared_at") == null
+                                                || row.getTimestamp("cleared_at")
+                                                        .toInstant()
+                                                        .isAfter(end)
+                                        ? null
+                                        : row.getTimestamp("cleared_at").toInstant()))
+                        .list())
+                .isEqualTo(expected.stream()
+                        .map(one -> one.start() + " " + one.end())
+                        .toList()));
+    }
+
+    private long states(long guard) {
+        return jdbc.sql("select count(*) from guard_state where guard_id = :id")
+                .param("id", guard)
+                .query(Long.class)
+                .single();
+    }
+}
