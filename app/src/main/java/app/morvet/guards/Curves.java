@@ -20,6 +20,7 @@ import app.morvet.core.guard.UsualRange;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Readings;
 import app.morvet.page.Times;
+import app.morvet.readings.Measure;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -93,12 +94,17 @@ public class Curves {
                         to,
                         points,
                         rule.limits(),
-                        limit.amount().words() + " " + limit.window().words(),
+                        name(limit, measure),
                         unit);
             case SilenceGuard it ->
                 stepped(course, from, to, points, rule.limits(), "promised readings that have not come", "");
             case CombinationGuard it -> nothing();
         };
+    }
+
+    private static String name(LimitGuard guard, Measure measure) {
+        boolean failures = measure.name().equals(Measure.FAILED_MESSAGES) && guard.amount().fold() == Amount.Fold.SUM;
+        return (failures ? "failed" : guard.amount().words()) + " " + guard.window().words();
     }
 
     private Curve nothing() {

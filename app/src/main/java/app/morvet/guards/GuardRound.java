@@ -306,7 +306,7 @@ public class GuardRound implements SmartLifecycle {
                         .add(new Folding.Of<>(one.watching(), change));
         }
         changed.forEach((group, happened) -> fold(group, happened, moved));
-        for (var one : found) count(one, changed.keySet(), next, counted);
+        for (var one : found) count(one, next, counted);
         keep(next, gone, moved, counted, now);
         rings.forget(now);
     }
@@ -424,12 +424,12 @@ public class GuardRound implements SmartLifecycle {
 
     /** An alert that is up tells its value: that of its worst series. */
     private void count(
-            Found one, Set<GroupKey> told, Map<GuardStore.Key, GuardState> next, List<GuardsMoved.Counted> counted) {
+            Found one, Map<GuardStore.Key, GuardState> next, List<GuardsMoved.Counted> counted) {
         var after = one.step().state();
         var level = after.level();
         var group = group(one.watching());
         if (level == null || Double.compare(after.value(), one.before().value()) == 0) return;
-        if (told.contains(group) || watches.silenced().contains(group.guard())) return;
+        if (watches.silenced().contains(group.guard())) return;
         var limits = one.watching().guard().rule().limits();
         for (var other : watches.groups().getOrDefault(group, List.of())) {
             var state = next.getOrDefault(other, states.get(other));
@@ -540,6 +540,7 @@ public class GuardRound implements SmartLifecycle {
         var byGuard = new HashMap<Long, Map<Long, GuardStore.Key>>();
         var silenced = new HashSet<Long>();
         var reaches = new HashMap<Series, Duration>();
+        var judgedTo = new HashMap<Series, Instant>();
         var standing = store.all();
         var byId = new HashMap<Long, StandingGuard>();
         standing.forEach(guard -> byId.put(guard.id(), guard));
@@ -562,11 +563,13 @@ public class GuardRound implements SmartLifecycle {
                 byGuard.computeIfAbsent(guard.id(), none -> new HashMap<>())
                         .putIfAbsent(subject.component().id(), watching.key());
                 reaches.merge(subject.series(), guard.rule().reach(), GuardRound::longer);
+                var state = states.get(watching.key());
+                if (state != null) judgedTo.merge(subject.series(), state.evaluatedTo(), GuardRound::earlier);
                 if (ceiling != null) reaches.merge(ceiling, guard.rule().reach(), GuardRound::longer);
             }
         }
         watches = new Watches(all, bySeries, groups, byGuard, silenced);
-        rings.watch(reaches, now);
+        rings.watch(reaches, judgedTo, now);
     }
 
     private @Nullable Series ceiling(StandingGuard guard, Subject subject) {
@@ -574,6 +577,10 @@ public class GuardRound implements SmartLifecycle {
                         && limit.amount().ceiling() instanceof Amount.Ceiling.Measured(var measure)
                 ? matching.ceiling(subject.series(), measure).orElse(null)
                 : null;
+    }
+
+    private static Instant earlier(Instant one, Instant other) {
+        return one.isBefore(other) ? one : other;
     }
 
     private static Duration longer(Duration one, Duration other) {

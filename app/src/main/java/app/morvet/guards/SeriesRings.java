@@ -43,8 +43,12 @@ class SeriesRings {
         return kept.values().stream().map(one -> one.series).toList();
     }
 
-    /** Says how far back each series is looked at; what is missing is read from the store. */
-    void watch(Map<Series, Duration> reaches, Instant now) {
+    /**
+     * Says how far back each series is looked at; what is missing is read from the store.
+     *
+     * @param judgedTo up to where guards have judged a series: after an outage they go on from there
+     */
+    void watch(Map<Series, Duration> reaches, Map<Series, Instant> judgedTo, Instant now) {
         kept.keySet().retainAll(reaches.keySet().stream().map(Series::id).collect(java.util.stream.Collectors.toSet()));
         reaches.forEach((series, reach) -> {
             var one = kept.get(series.id());
@@ -52,10 +56,15 @@ class SeriesRings {
             var fresh = new Kept(series);
             fresh.reach = reach;
             // Read after the moment that it bears, so that nothing is missed.
-            var stored = histories.between(series, now.minus(reach).minus(MORE), now.plus(MORE));
+            var stored = histories.between(
+                    series, earlier(judgedTo.getOrDefault(series, now), now).minus(reach).minus(MORE), now.plus(MORE));
             for (int i = 0; i < stored.size(); i++) fresh.ring.add(stored.times()[i], stored.values()[i]);
             kept.put(series.id(), fresh);
         });
+    }
+
+    private static Instant earlier(Instant one, Instant other) {
+        return one.isBefore(other) ? one : other;
     }
 
     /** Adds a reading that came into the queue at a nanosecond; tells whether it is watched and news. */

@@ -98,15 +98,15 @@ class CasePagesTest extends MorvetTest {
                 .single();
         var path = "/cases/" + id + "/curves/" + alert;
         var chart = json.readTree(analyst.get(path).body());
-        assertThat(chart.get("warning").doubleValue()).isEqualTo(2);
-        assertThat(chart.get("critical").doubleValue()).isEqualTo(5);
+        assertThat(chart.get("warning").get(0).doubleValue()).isEqualTo(2);
+        assertThat(chart.get("critical").get(0).doubleValue()).isEqualTo(5);
         assertThat(chart.get("values").get(chart.get("values").size() - 1).doubleValue())
                 .isEqualTo(4);
         assertThat(chart.get("times").size()).isEqualTo(chart.get("values").size());
         var csv = analyst.get(path + ".csv");
         assertThat(csv.headers().firstValue("content-type").orElse("")).startsWith("text/csv");
         assertThat(csv.body())
-                .startsWith("at,failed over the last 10 min,over\r\n")
+                .startsWith("at,\"failed over the last 10 min\",over\r\n")
                 .endsWith(",4,warning\r\n");
         assertThat(analyst.get(path + "/table").body()).contains("<td class=\"num\">4</td><td>warning</td>");
         assertThat(analyst.get("/cases/" + (id + 100_000) + "/curves/" + alert).statusCode())

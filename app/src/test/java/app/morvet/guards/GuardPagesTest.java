@@ -67,8 +67,9 @@ class GuardPagesTest extends MorvetTest {
         var one = guardOf(subject);
         assertThat(lead.post("/guards/" + one.id() + "/delete", "version=1")
                         .headers()
-                        .firstValue("location"))
-                .hasValue("/guards");
+                        .firstValue("location")
+                        .orElse(""))
+                .endsWith("/guards");
         assertThat(lead.get("/guards/" + one.id()).statusCode()).isEqualTo(404);
         assertThat(lead.get("/guards/" + one.id() + "/versions").body()).contains("deleted");
         assertThat(guards.byId(one.id()).deleted()).isTrue();

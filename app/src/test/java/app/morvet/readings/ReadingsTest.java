@@ -35,6 +35,9 @@ class ReadingsTest extends MorvetTest {
     @Autowired
     Sealing sealing;
 
+    @Autowired
+    app.morvet.guards.GuardRound round;
+
     private static String fresh() {
         return "host-" + UUID.randomUUID().toString().substring(0, 8);
     }
@@ -204,16 +207,21 @@ class ReadingsTest extends MorvetTest {
         eventually(() -> assertThat(states(id)).isEqualTo(1));
         // Its watching begins at the clock; the night before it is brought in as a guard that stood then would have
         // seen it.
+        round.stop();
         jdbc.sql("update guard_state set evaluated_to = :at where guard_id = :id")
                 .param("at", java.sql.Timestamp.from(start))
                 .param("id", id)
                 .update();
-        guards.change(guards.byId(id), person("lead"));
+        round.start();
         var random = new java.util.SplittableRandom(11);
         var batch = new StringBuilder();
         for (int i = 1; i < 280; i++) {
             double load = i / 60 % 2 == 1 ? 60 + random.nextInt(40) : 20 + random.nextInt(20);
             batch.append("load{component=\"%s\"} %s %d\n".formatted(host, load, start.getEpochSecond() + i * 10L));
+            if (i % 100 == 0) {
+                round.stop();
+                round.start();
+            }
             if (random.nextInt(9) == 0) {
                 tell(batch.toString());
                 batch.setLength(0);

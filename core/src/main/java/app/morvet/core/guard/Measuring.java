@@ -206,7 +206,7 @@ public final class Measuring {
             boolean enough = count >= amount.least()
                     || sort == Sort.COUNT && amount.least() == 1
                     || amount.fold() == Amount.Fold.COUNT && amount.least() == 1;
-            double value = enough ? value(low, high, at, start) : Double.NaN;
+            double value = enough ? value(low, high, start) : Double.NaN;
             var known = silent ? Known.SILENT : Double.isNaN(value) ? Known.NO : Known.YES;
             if (amount.fold() != Amount.Fold.EACH || byOrder()) course.add(at, value, known);
             else {
@@ -220,13 +220,13 @@ public final class Measuring {
             return guard.limits().side() == Side.ABOVE || guard.limits().side() == Side.BELOW;
         }
 
-        private double value(int low, int high, long at, long start) {
+        private double value(int low, int high, long start) {
             int count = high - low;
             var values = readings.values();
             return switch (amount.fold()) {
                 case COUNT -> count;
                 case SUM -> sum(low, high);
-                case RATE -> perMinute(growth(low, high, start), low, high, at, start);
+                case RATE -> perMinute(growth(low, high, start), low, high, start);
                 case CHANGE -> growth(low, high, start);
                 case LAST -> count == 0 ? 0 : values[high - 1];
                 case MEAN ->
@@ -273,10 +273,14 @@ public final class Measuring {
             return grown;
         }
 
-        private double perMinute(double growth, int low, int high, long at, long start) {
+        private double perMinute(double growth, int low, int high, long start) {
             if (Double.isNaN(growth)) return Double.NaN;
-            long span =
-                    sort == Sort.COUNT ? at - start : readings.times()[high - 1] - readings.times()[base(low, start)];
+            // Up to the newest reading and not to now, so that the value changes with readings and not with the clock.
+            long newest = high == 0 ? start : readings.times()[high - 1];
+            long span = sort != Sort.COUNT
+                    ? newest - readings.times()[base(low, start)]
+                    : guard.window() instanceof Window.Sliding ? length : newest - start;
+            if (sort == Sort.COUNT && low == high) return 0;
             return span <= 0 ? Double.NaN : growth / (span / 60e6);
         }
 

@@ -77,22 +77,30 @@ public final class Replay {
     /** Runs a guard from nothing known at {@code from} up to {@code to}. */
     public static Outcome of(Guard guard, List<Run> runs, Instant from, Instant to) {
         var byGroup = new HashMap<String, List<Folding.Of<Run>>>();
+        // What an alert that is still up has come to stands in the states, since no transition has told it yet.
+        var reached = new HashMap<String, Double>();
         for (var run : runs) {
             var step = GuardEvaluator.judge(guard, GuardState.startingAt(from), run.course(), to);
             for (var change : step.transitions())
                 byGroup.computeIfAbsent(run.group(), none -> new ArrayList<>()).add(new Folding.Of<>(run, change));
+            if (step.state().level() != null)
+                reached.merge(run.group(), step.state().worst(), guard.limits()::worse);
         }
         var alerts = new ArrayList<Alert>();
         byGroup.forEach((group, happened) -> {
             happened.sort(java.util.Comparator.comparing(one -> one.transition().at()));
-            alerts(guard, Folding.fold(Map.of(), happened), happened, alerts);
+            alerts(guard, Folding.fold(Map.of(), happened), happened, reached.getOrDefault(group, Double.NaN), alerts);
         });
         alerts.sort(java.util.Comparator.comparing(Alert::start).thenComparing(Alert::series));
         return new Outcome(List.copyOf(alerts), from, to);
     }
 
     private static void alerts(
-            Guard guard, List<Folding.Of<Run>> told, List<Folding.Of<Run>> happened, List<Alert> alerts) {
+            Guard guard,
+            List<Folding.Of<Run>> told,
+            List<Folding.Of<Run>> happened,
+            double reached,
+            List<Alert> alerts) {
         @Nullable Alert open = null;
         for (var one : told) {
             var change = one.transition();
@@ -114,7 +122,15 @@ public final class Replay {
                 open = with(guard, open, change, null, happened);
             }
         }
-        if (open != null) alerts.add(stillUp(guard, open));
+        if (open != null)
+            alerts.add(new Alert(
+                    open.series(),
+                    open.group(),
+                    open.start(),
+                    null,
+                    open.level(),
+                    guard.limits().worse(open.worst(), reached),
+                    open.flapped()));
     }
 
     private static Alert with(
@@ -137,10 +153,6 @@ public final class Replay {
                 level,
                 worst,
                 open.flapped() || change.kind() == Transition.Kind.FLAPS);
-    }
-
-    private static Alert stillUp(Guard guard, Alert open) {
-        return open;
     }
 
     /** What the courses of a combination's members make of it, each member over the same series. */
