@@ -383,7 +383,7 @@ async function listSubjects() {
 function take(button) {
   for (const which of ["warning", "critical"]) {
     const into = field(button.dataset[`${which}Field`]);
-    if (into) into.value = button.dataset[which];
+    if (into) into.value = button.dataset[which] ?? "";
   }
   field(button.dataset.warningField).dispatchEvent(new Event("input", { bubbles: true }));
   ask(true, 0);

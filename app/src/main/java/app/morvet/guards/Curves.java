@@ -87,15 +87,7 @@ public class Curves {
         return switch (rule) {
             case TrendGuard trend -> trend(trend, subject, heard, from, to, points);
             case BandGuard band -> band(band, subject, heard, from, to, points);
-            case LimitGuard limit ->
-                stepped(
-                        course,
-                        from,
-                        to,
-                        points,
-                        rule.limits(),
-                        name(limit, measure),
-                        unit);
+            case LimitGuard limit -> stepped(course, from, to, points, rule.limits(), name(limit, measure), unit);
             case SilenceGuard it ->
                 stepped(course, from, to, points, rule.limits(), "promised readings that have not come", "");
             case CombinationGuard it -> nothing();
@@ -103,8 +95,10 @@ public class Curves {
     }
 
     private static String name(LimitGuard guard, Measure measure) {
-        boolean failures = measure.name().equals(Measure.FAILED_MESSAGES) && guard.amount().fold() == Amount.Fold.SUM;
-        return (failures ? "failed" : guard.amount().words()) + " " + guard.window().words();
+        boolean failures =
+                measure.name().equals(Measure.FAILED_MESSAGES) && guard.amount().fold() == Amount.Fold.SUM;
+        return (failures ? "failed" : guard.amount().words()) + " "
+                + guard.window().words();
     }
 
     private Curve nothing() {

@@ -18,7 +18,6 @@ import app.morvet.page.Times;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -145,7 +144,7 @@ class GuardEditor {
     private String page(long id, GuardForm form, Map<String, String> errors, Model model) {
         model.addAttribute("id", id);
         model.addAttribute("title", id == 0 ? "New guard" : form.get("name"));
-        model.addAttribute("until", times.now().truncatedTo(ChronoUnit.MINUTES).getEpochSecond());
+        model.addAttribute("until", times.now().getEpochSecond());
         fillSentence(form, errors, model);
         model.addAttribute("meaning", meaning(form));
         return "guard";

@@ -27,6 +27,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -50,8 +51,10 @@ import org.springframework.transaction.support.TransactionTemplate;
  * Evaluates all guards, live: whenever readings have come in, and again and again for what time alone changes. One thread,
  * so that the rings and states need no locks; intake only puts what it stored into a queue.
  *
- * <p>Event time leads. A series is judged up to its newest reading, and without readings up to {@link #GRACE} ago, so
- * that a reading which arrives a little late is still judged at its own time. What a crash takes from the rings is in
+ * <p>Event time leads. A series is judged up to its newest reading, and without readings up to a grace ago: one cadence of
+ * its feed, or {@link #GRACE} for what is counted as it happens. So a reading which arrives a little late is still judged
+ * at its own time. The members of a combination are judged up to one instant together, so that it never has to wait for
+ * what one of them will say of a time that has passed. What a crash takes from the rings is in
  * the store, and the states there are never ahead of what was told.
  */
 @Component
@@ -74,14 +77,19 @@ public class GuardRound implements SmartLifecycle {
 
     private record GroupKey(long guard, String group) {}
 
-    /** All that is watched, and how it hangs together. */
+    /**
+     * All that is watched, and how it hangs together.
+     *
+     * @param tied by component, the members of combinations, which are judged together
+     */
     private record Watches(
             Map<GuardStore.Key, Watching> all,
             Map<Long, List<Watching>> bySeries,
             Map<GroupKey, List<GuardStore.Key>> groups,
             Map<Long, Map<Long, GuardStore.Key>> byGuardAndComponent,
+            Map<Long, List<Watching>> tied,
             Set<Long> silenced) {
-        static final Watches NONE = new Watches(Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
+        static final Watches NONE = new Watches(Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
     }
 
     private final GuardStore store;
@@ -293,9 +301,7 @@ public class GuardRound implements SmartLifecycle {
             if (watching.guard().rule() instanceof CombinationGuard) continue;
             found.add(found(watching, now));
         }
-        var answers = new HashMap<GuardStore.Key, GuardEvaluator.Answers>();
-        found.forEach(one -> answers.put(one.watching().key(), one.step().answers()));
-        found.addAll(combined(now, answers));
+        found.addAll(combined(List.copyOf(found)));
         var changed = new LinkedHashMap<GroupKey, List<Folding.Of<Watching>>>();
         for (var one : found) {
             var key = one.watching().key();
@@ -319,23 +325,32 @@ public class GuardRound implements SmartLifecycle {
     private Iterable<Watching> due(Instant now, @Nullable Set<Long> fresh) {
         if (fresh == null) return watches.all().values();
         long pause = Math.clamp(watches.all().size() / LOOKED_AT_A_SECOND, 0, LONGEST_ROUND_TRIP);
-        var due = new ArrayList<Watching>();
+        var due = new LinkedHashSet<Watching>();
         var seen = fresh;
         watches.all().forEach((key, watching) -> {
             var looked = lookedAt.get(key);
-            var series = key.series();
-            boolean news = seen.contains(series)
+            boolean news = seen.contains(key.series())
                     || watching.ceiling() != null
                             && seen.contains(watching.ceiling().id());
-            if (news || looked == null || !looked.plusSeconds(pause).isAfter(now)) due.add(watching);
+            if (!news && looked != null && looked.plusSeconds(pause).isAfter(now)) return;
+            due.add(watching);
+            if (isTied(watching)) due.addAll(tiedWith(watching));
         });
         return due;
     }
 
+    private List<Watching> tiedWith(Watching watching) {
+        return watches.tied().getOrDefault(watching.subject().component().id(), List.of());
+    }
+
+    private boolean isTied(Watching watching) {
+        return tiedWith(watching).contains(watching);
+    }
+
     private Found found(Watching watching, Instant now) {
         var series = watching.subject().series();
-        var before = states.getOrDefault(watching.key(), GuardState.startingAt(now.minus(GRACE)));
-        var until = horizon(series, now);
+        var before = states.getOrDefault(watching.key(), GuardState.startingAt(horizon(watching, now)));
+        var until = horizon(watching, now);
         var rule = watching.guard().rule();
         var ceiling = watching.ceiling();
         var heard = new Heard(
@@ -350,43 +365,43 @@ public class GuardRound implements SmartLifecycle {
         return new Found(watching, before, GuardEvaluator.step(rule, before, heard, until));
     }
 
-    /** The combinations whose members were looked at, or which stand for themselves. */
-    private List<Found> combined(Instant now, Map<GuardStore.Key, GuardEvaluator.Answers> answers) {
+    /** The combinations whose members were judged in this round. */
+    private List<Found> combined(List<Found> judged) {
+        var steps = new HashMap<GuardStore.Key, GuardEvaluator.Step>();
+        judged.forEach(one -> steps.put(one.watching().key(), one.step()));
         var found = new ArrayList<Found>();
         watches.all().forEach((key, watching) -> {
             if (!(watching.guard().rule() instanceof CombinationGuard combination)) return;
-            var before = states.getOrDefault(key, GuardState.startingAt(now.minus(GRACE)));
             var members = new ArrayList<GuardEvaluator.Answers>();
-            // All members have been judged up to here at least; what comes later is told in a later round.
-            var until = now.minus(GRACE);
+            @Nullable Instant until = null;
             for (long member : combination.members()) {
                 var of = watches.byGuardAndComponent()
                         .getOrDefault(member, Map.of())
                         .get(watching.subject().component().id());
-                if (of == null) {
-                    members.add(GuardEvaluator.Answers.UNKNOWN);
-                    continue;
-                }
-                var told = answers.get(of);
-                var state = states.get(of);
-                members.add(
-                        told != null
-                                ? told
-                                : new GuardEvaluator.Answers(
-                                        state == null ? app.morvet.core.guard.Truth.UNKNOWN : state.truth(),
-                                        List.of(),
-                                        List.of()));
+                var step = of == null ? null : steps.get(of);
+                members.add(step == null ? GuardEvaluator.Answers.UNKNOWN : step.answers());
+                if (step != null && (until == null || step.state().evaluatedTo().isBefore(until)))
+                    until = step.state().evaluatedTo();
             }
-            var latest = until;
-            for (var member : members)
-                for (long at : member.times()) if (Micros.instant(at).isAfter(latest)) latest = Micros.instant(at);
-            found.add(new Found(watching, before, GuardEvaluator.combine(combination, before, members, latest)));
+            if (until == null) return;
+            var before = states.getOrDefault(key, GuardState.startingAt(until));
+            found.add(new Found(watching, before, GuardEvaluator.combine(combination, before, members, until)));
         });
         return found;
     }
 
-    private Instant horizon(Series series, Instant now) {
-        var settled = now.minus(GRACE);
+    private Instant horizon(Watching watching, Instant now) {
+        if (!isTied(watching)) return ownHorizon(watching, now);
+        return tiedWith(watching).stream()
+                .map(one -> ownHorizon(one, now))
+                .min(Comparator.naturalOrder())
+                .orElseThrow();
+    }
+
+    private Instant ownHorizon(Watching watching, Instant now) {
+        var series = watching.subject().series();
+        boolean counted = series.measure().sort() == app.morvet.core.readings.Sort.COUNT;
+        var settled = now.minus(counted || watching.cadence().compareTo(GRACE) < 0 ? GRACE : watching.cadence());
         var newest = rings.newest(series.id());
         if (newest.isBefore(settled)) return settled;
         return newest.isAfter(now) ? now : newest;
@@ -423,8 +438,7 @@ public class GuardRound implements SmartLifecycle {
     }
 
     /** An alert that is up tells its value: that of its worst series. */
-    private void count(
-            Found one, Map<GuardStore.Key, GuardState> next, List<GuardsMoved.Counted> counted) {
+    private void count(Found one, Map<GuardStore.Key, GuardState> next, List<GuardsMoved.Counted> counted) {
         var after = one.step().state();
         var level = after.level();
         var group = group(one.watching());
@@ -568,8 +582,20 @@ public class GuardRound implements SmartLifecycle {
                 if (ceiling != null) reaches.merge(ceiling, guard.rule().reach(), GuardRound::longer);
             }
         }
-        watches = new Watches(all, bySeries, groups, byGuard, silenced);
+        watches = new Watches(all, bySeries, groups, byGuard, tied(standing, all), silenced);
         rings.watch(reaches, judgedTo, now);
+    }
+
+    private static Map<Long, List<Watching>> tied(List<StandingGuard> standing, Map<GuardStore.Key, Watching> all) {
+        var members = new HashSet<Long>();
+        for (var guard : standing)
+            if (guard.active() && guard.rule() instanceof CombinationGuard it) members.addAll(it.members());
+        var tied = new HashMap<Long, List<Watching>>();
+        for (var watching : all.values())
+            if (members.contains(watching.guard().id()))
+                tied.computeIfAbsent(watching.subject().component().id(), none -> new ArrayList<>())
+                        .add(watching);
+        return tied;
     }
 
     private @Nullable Series ceiling(StandingGuard guard, Subject subject) {

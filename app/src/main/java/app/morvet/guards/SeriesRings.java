@@ -57,7 +57,11 @@ class SeriesRings {
             fresh.reach = reach;
             // Read after the moment that it bears, so that nothing is missed.
             var stored = histories.between(
-                    series, earlier(judgedTo.getOrDefault(series, now), now).minus(reach).minus(MORE), now.plus(MORE));
+                    series,
+                    earlier(judgedTo.getOrDefault(series, now), now)
+                            .minus(reach)
+                            .minus(MORE),
+                    now.plus(MORE));
             for (int i = 0; i < stored.size(); i++) fresh.ring.add(stored.times()[i], stored.values()[i]);
             kept.put(series.id(), fresh);
         });

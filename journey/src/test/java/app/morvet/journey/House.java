@@ -91,6 +91,7 @@ final class House implements AutoCloseable {
         settings.put("MORVET_DEMO_DESK", standIn(""));
         settings.put("MORVET_DEMO_DESKTOKEN", "desk-token");
         settings.put("MORVET_DEMO_DESKSECRET", "desk-secret");
+        settings.put("MORVET_DEMO_CADENCE", "2s");
         return settings;
     }
 

@@ -60,18 +60,18 @@ class ShiftTest {
     /** A guard that raises at a handful of failures and clears within a minute, so that a test can see the end. */
     private static void quickGuard(Page lead, String interfaceName) {
         lead.navigate("/guards/new");
-        lead.getByLabel("Name").fill("Quick one on " + interfaceName);
-        lead.getByLabel("Watched subjects")
-                .selectOption(new com.microsoft.playwright.options.SelectOption().setLabel(interfaceName));
-        lead.getByLabel("Counted over").selectOption("sliding");
-        lead.getByLabel("Length of the sliding window").fill("1");
-        lead.getByLabel("Warning limit").fill("3");
-        lead.getByLabel("Critical limit").fill("6");
+        lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Quick one on " + interfaceName);
+        lead.getByLabel("Name or pattern").fill(interfaceName);
+        lead.getByLabel("Length of the window").fill("1 min");
+        lead.getByLabel("Warning limit", new Page.GetByLabelOptions().setExact(true))
+                .fill("3");
+        lead.getByLabel("Critical limit", new Page.GetByLabelOptions().setExact(true))
+                .fill("6");
         lead.getByLabel("Clear time").fill("0");
         assertThat(lead.locator("#meaning"))
                 .containsText("Watch failed messages on " + interfaceName
-                        + ", counted over the last 1 min. Warn above 3, critical above 6.");
-        assertThat(lead.locator("#meaning")).containsText("Now it matches 1 interface: " + interfaceName);
+                        + ": the sum over the last 1 min. Warn above 3, critical above 6.");
+        assertThat(lead.locator("#meaning")).containsText("Now it matches 1 subject: " + interfaceName);
         lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save"))
                 .click();
         assertThat(lead.getByRole(
@@ -363,7 +363,10 @@ class ShiftTest {
     void everyPageIsAccessibleInLightAndDark() {
         for (var scheme : List.of(ColorScheme.LIGHT, ColorScheme.DARK)) {
             var page = pages.logIn("admin", scheme);
-            var first = page.locator(".row-link").first().getAttribute("href");
+            var first = page.locator(".row-link")
+                    .filter(new Locator.FilterOptions().setHasText("failed"))
+                    .first()
+                    .getAttribute("href");
             for (var path : List.of(
                     "/login",
                     "/cases",
@@ -374,6 +377,18 @@ class ShiftTest {
                     "/guards",
                     "/guards/1",
                     "/guards/1/edit",
+                    "/guards/6/edit",
+                    "/guards/8/edit",
+                    "/guards/12/edit",
+                    "/guards/4/versions",
+                    "/guards/ready-made",
+                    "/guards/file",
+                    "/estate",
+                    "/estate/components/quay-03",
+                    "/estate/applications",
+                    "/estate/standing",
+                    "/estate/feeds",
+                    "/estate/file",
                     "/handoffs",
                     "/callouts",
                     "/setup/desk",

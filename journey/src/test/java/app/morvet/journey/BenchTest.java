@@ -1,0 +1,157 @@
+package app.morvet.journey;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.time.Duration;
+import java.time.Instant;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** A lead at the bench: limits dragged and proposed, a guard made, a machine broken, and the alert where the replay says. */
+class BenchTest {
+    private static House house;
+    private Pages pages;
+
+    @BeforeAll
+    static void start() throws Exception {
+        house = new House("PT6H");
+    }
+
+    @AfterAll
+    static void stop() {
+        house.close();
+    }
+
+    @BeforeEach
+    void open() {
+        pages = new Pages(house.address());
+    }
+
+    @AfterEach
+    void nothingWentWrongInThePages() {
+        var wrong = pages.wrong();
+        pages.close();
+        assertThat(wrong).isEmpty();
+    }
+
+    private static Locator edited(Page page) {
+        return page.locator("[data-tally=edited]");
+    }
+
+    private static void exactly(Page page, String label, String value) {
+        page.getByLabel(label, new Page.GetByLabelOptions().setExact(true)).fill(value);
+    }
+
+    @Test
+    void aLimitIsDraggedAndTheFiguresFollow() {
+        var page = pages.logIn("lead");
+        page.navigate("/guards/4/edit");
+        var warning = page.getByLabel("Warning limit", new Page.GetByLabelOptions().setExact(true));
+        assertThat(edited(page)).containsText("none");
+        assertThat(page.locator("[data-bench-curve] canvas")).isVisible();
+        exactly(page, "Critical limit", "");
+        warning.fill("60");
+        var over = page.locator("[data-bench-curve] .u-over");
+        // The line of the limit is found where the pointer turns into a handle.
+        var box = over.boundingBox();
+        double x = box.x + box.width / 2;
+        page.waitForCondition(() -> {
+            for (double y = box.y + 2; y < box.y + box.height - 2; y += 4) {
+                page.mouse().move(x, y);
+                if ("ns-resize".equals(over.evaluate("it => it.style.cursor"))) return true;
+            }
+            return false;
+        });
+        page.mouse().down();
+        page.mouse().move(x, box.y + box.height - 12, new com.microsoft.playwright.Mouse.MoveOptions().setSteps(8));
+        page.mouse().up();
+        assertThat(warning).not().hasValue("60");
+        assertThat(Double.parseDouble(warning.inputValue())).isLessThan(30);
+        // Now it would have called; the version in force still would not.
+        assertThat(edited(page)).not().containsText("none");
+        assertThat(page.locator("[data-bench-alerts] tr").first()).containsText("quay-");
+        assertThat(page.locator("[data-tally=inForce]")).containsText("none");
+        assertThat(page.locator("#meaning")).containsText("Warn above " + warning.inputValue() + " %");
+    }
+
+    @Test
+    void withTheKeyboardAloneALimitIsMovedProposedAndTaken() {
+        var page = pages.logIn("lead");
+        page.navigate("/guards/4/edit");
+        assertThat(page.locator("[data-bench-curve] canvas")).isVisible();
+        page.locator("[data-bench-curve]").focus();
+        for (int i = 0; i < 6; i++) page.keyboard().press("Shift+ArrowDown");
+        var warning = page.getByLabel("Warning limit", new Page.GetByLabelOptions().setExact(true));
+        assertThat(warning).not().hasValue("85");
+        assertThat(edited(page)).not().containsText("none");
+        var budget = page.getByLabel("Alerts a week, at most");
+        budget.focus();
+        budget.fill("500");
+        page.keyboard().press("Enter");
+        var take = page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Take these limits"));
+        assertThat(take).isVisible();
+        var before = warning.inputValue();
+        take.focus();
+        page.keyboard().press("Enter");
+        assertThat(warning).not().hasValue(before);
+        page.getByLabel("Show one subject or all").selectOption("all");
+        assertThat(page.locator(".multiple")).hasCount(6);
+    }
+
+    @Test
+    void aMistypedNameSaysThatItMatchesNothingWhileItIsEditedAndInTheList() {
+        var page = pages.logIn("lead");
+        page.navigate("/guards/new?kind=limit&measure=sessions&component=instance&fold=mean&warning=400&critical=900");
+        exactly(page, "Name", "Mistyped");
+        page.getByLabel("Name or pattern").fill("gangwey-1");
+        assertThat(page.locator("#meaning"))
+                .containsText("It matches nothing, so it can never alert. Did you mean \"gangway-1\"?");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save"))
+                .click();
+        page.navigate("/guards");
+        assertThat(page.locator(".row-link").filter(new Locator.FilterOptions().setHasText("Mistyped")))
+                .containsText("It matches nothing");
+    }
+
+    @Test
+    void aMachineFallsIllAndTheAlertIsRaisedWhereTheReplaySays() throws Exception {
+        var page = pages.logIn("lead");
+        page.navigate(
+                "/guards/new?kind=limit&measure=free_workers&component=instance&fold=last&length=5+min&side=below&warning=3&critical=2&calm=0");
+        exactly(page, "Name", "No workers left");
+        page.getByLabel("Name or pattern").fill("ledger-1");
+        assertThat(page.locator("#meaning")).containsText("Now it matches 1 subject: ledger-1");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save"))
+                .click();
+        assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("No workers left")))
+                .isVisible();
+        var guard = page.url().replaceAll(".*/guards/(\\d+).*", "$1");
+        house.panel("/machines/ledger-1/ail", "ailment", "WORKERS_TIED_UP");
+        page.navigate("/cases");
+        var row = page.locator(".row-link").filter(new Locator.FilterOptions().setHasText("Free workers on ledger-1"));
+        assertThat(row)
+                .isVisible(new com.microsoft.playwright.assertions.LocatorAssertions.IsVisibleOptions()
+                        .setTimeout(30_000));
+        row.click();
+        assertThat(page.locator(".curve canvas").first()).isVisible();
+        house.panel("/machines/ledger-1/heal");
+
+        var raised = Instant.ofEpochMilli((long) (Double.parseDouble(
+                        house.one("select extract(epoch from raised_at) from alert where guard_id = " + guard))
+                * 1000));
+        var replayed = page.waitForResponse("**/guards/picture", () -> page.navigate("/guards/" + guard + "/edit"))
+                .text();
+        double from = Double.parseDouble(replayed.replaceAll("(?s).*?\"alerts\":\\[.*?\"from\":([0-9.E]+).*", "$1"));
+        assertThat(Duration.between(raised, Instant.ofEpochMilli((long) (from * 1000)))
+                        .abs())
+                .isLessThan(Duration.ofMillis(2));
+        assertThat(page.locator("[data-bench-alerts]")).containsText("ledger-1");
+    }
+}
