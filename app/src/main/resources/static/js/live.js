@@ -103,7 +103,8 @@ export function startLive() {
   document.addEventListener("htmx:pushedIntoHistory", markCurrent);
   document.addEventListener("htmx:afterSwap", markCurrent);
   document.addEventListener("handed-off", () => {
-    document.dispatchEvent(new CustomEvent("close-panels"));
+    // Only the form that was sent goes: the log may have told of it already, and another form may be open by now.
+    document.getElementById("handoff-panel")?.replaceChildren();
     document.querySelectorAll("#dossier [data-live], #case-rows").forEach(soon);
   });
   listen();

@@ -6,13 +6,14 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.Optional;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.event.TransactionalEventListener;
 
-/** Replays the guards in the background, so that the list can say which limits lie beyond anything ever seen. */
+/** Replays the guards in the background, so that the list can say what is doubtful about them. */
 @Component
 class DoubtRefresh implements Errand {
     private static final Duration SPAN = Duration.ofDays(14);
@@ -20,13 +21,15 @@ class DoubtRefresh implements Errand {
     private static final String ALL = "all";
 
     private final GuardStore store;
+    private final Guards guards;
     private final Replays replays;
     private final Doubts doubts;
     private final Errands errands;
     private final Clock clock;
 
-    DoubtRefresh(GuardStore store, Replays replays, Doubts doubts, Errands errands, Clock clock) {
+    DoubtRefresh(GuardStore store, Guards guards, Replays replays, Doubts doubts, Errands errands, Clock clock) {
         this.store = store;
+        this.guards = guards;
         this.replays = replays;
         this.doubts = doubts;
         this.errands = errands;
@@ -61,6 +64,9 @@ class DoubtRefresh implements Errand {
     private void look(StandingGuard guard) {
         var to = clock.instant().truncatedTo(ChronoUnit.HOURS);
         var taken = replays.take(guard.rule(), guard.watch(), to.minus(SPAN), to);
-        doubts.remember(guard, doubts.shown(guard.rule(), taken));
+        var said =
+                new ArrayList<>(doubts.plain(guard.rule(), guard.watch(), guards.matches(guard.rule(), guard.watch())));
+        said.addAll(doubts.shown(guard.rule(), taken));
+        doubts.remember(guard, said);
     }
 }

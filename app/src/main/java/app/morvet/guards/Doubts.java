@@ -25,7 +25,7 @@ class Doubts {
     private record Version(long guard, int version) {}
 
     private final Matching matching;
-    /** What replays have shown of limits, for the list; found anew in the background. */
+    /** For the list; found anew in the background. */
     private final Map<Version, List<String>> seen = new ConcurrentHashMap<>();
 
     Doubts(Matching matching) {

@@ -116,8 +116,7 @@ class GuardController {
                 : now.subjects();
         var said = new ArrayList<String>();
         if (count == 0) said.addAll(doubts.plain(guard.rule(), guard.watch(), List.of()));
-        else said.addAll(doubts.plain(guard.rule(), guard.watch(), guards.matches(guard.rule(), guard.watch())));
-        said.addAll(doubts.remembered(guard));
+        else said.addAll(doubts.remembered(guard));
         return new Row(
                 guard.id(),
                 guard.name(),

@@ -49,11 +49,11 @@ class SearchController {
                 "interfaces",
                 blank
                         ? List.of()
-                        : estate.interfaces().stream()
+                        : estate.components().stream()
                                 .filter(one ->
                                         one.name().toLowerCase(Locale.ROOT).contains(words.toLowerCase(Locale.ROOT)))
                                 .limit(MOST)
-                                .map(one -> new Hit("/messages?interface=" + one.key(), one.name(), ""))
+                                .map(SearchController::component)
                                 .toList());
         model.addAttribute(
                 "messages",
@@ -66,5 +66,11 @@ class SearchController {
                                         times.of(line.at()) + " · " + line.firstLine()))
                                 .toList());
         return "search";
+    }
+
+    private static Hit component(Estate.Component one) {
+        return one.kind().equals(Estate.INTERFACE)
+                ? new Hit("/messages?interface=" + one.key(), one.name(), "")
+                : new Hit("/estate/components/" + one.key(), one.name(), one.kind());
     }
 }

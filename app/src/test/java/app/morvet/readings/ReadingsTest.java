@@ -39,6 +39,9 @@ class ReadingsTest extends MorvetTest {
     Sealing sealing;
 
     @Autowired
+    app.morvet.base.DayPartitions partitions;
+
+    @Autowired
     app.morvet.guards.GuardRound round;
 
     private static String fresh() {
@@ -170,6 +173,17 @@ class ReadingsTest extends MorvetTest {
         assertThat(values(host, "heat")).hasSize(601);
         sealing.sealUpTo(Instant.now().minus(Duration.ofDays(2)));
         assertThat(values(host, "heat")).hasSize(601).contains(99.0);
+    }
+
+    @Test
+    void keepingLessIsDroppingDays() {
+        setUpOnce();
+        partitions.ensure(
+                "reading", List.of(Instant.parse("2020-01-05T00:00:00Z"), Instant.parse("2020-02-05T00:00:00Z")));
+        partitions.dropBefore("reading", java.time.LocalDate.of(2020, 2, 1));
+        assertThat(partitions.days("reading"))
+                .doesNotContain(java.time.LocalDate.of(2020, 1, 5))
+                .contains(java.time.LocalDate.of(2020, 2, 5));
     }
 
     @Test

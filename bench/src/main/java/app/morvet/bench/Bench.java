@@ -12,7 +12,8 @@ import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.boot.web.server.servlet.context.ServletWebServerApplicationContext;
 import org.springframework.context.ConfigurableApplicationContext;
 
-/** Starts Morvet on a database of its own and measures what is asked for: {@code intake}, {@code pages}, or both. */
+/** Starts Morvet on a database of its own and measures what is asked for: {@code intake}, {@code replay}, {@code
+ * readings}, {@code round}, {@code pages}, or all of them. */
 public final class Bench {
     static final String KEY = "bench-intake-key";
 
@@ -25,6 +26,9 @@ public final class Bench {
             int port =
                     ((ServletWebServerApplicationContext) morvet).getWebServer().getPort();
             if (wanted.equals("all") || wanted.equals("intake")) new IntakeBench(morvet, port).run();
+            if (wanted.equals("all") || wanted.equals("replay")) new ReplayBench().run();
+            if (wanted.equals("all") || wanted.equals("readings")) new ReadingsBench(morvet, port).run();
+            if (wanted.equals("all") || wanted.equals("round")) new RoundBench(morvet, port).run();
             if (wanted.equals("all") || wanted.equals("pages")) new PagesBench(morvet, port).run();
         }
         System.exit(0);
@@ -52,7 +56,7 @@ public final class Bench {
         var estate = morvet.getBean(Estate.class);
         long team = estate.addTeam("platform", "Platform", "platform@sundrava.example");
         long application = estate.addApplication("departure-displays", "Departure Displays", 2, team);
-        for (int i = 0; i < 20; i++) estate.addInterface("interface-" + i, "Interface " + i, application);
+        for (int i = 0; i < 20; i++) estate.add("interface-" + i, "Interface " + i, Estate.INTERFACE, application);
         morvet.getBean(IntakeKeys.class).add("bench", estate.addFeed("bench", "Bench", Duration.ofMinutes(1)), KEY);
         morvet.getBean(People.class).add("analyst", "Annika Ruuth", Role.ANALYST, "right");
     }

@@ -36,13 +36,15 @@ final class PagesBench {
                 .query(Long.class)
                 .single();
         for (int warm = 0; warm < 3; warm++) {
-            for (var path : new String[] {"/login", "/cases", "/cases?show=settled", "/cases/" + open, "/messages"})
-                medianMillis(path);
+            for (var path : new String[] {
+                "/login", "/cases", "/cases?show=settled", "/cases/" + open, "/messages", "/guards", "/estate"
+            }) medianMillis(path);
         }
         System.out.printf("%npages: 100,000 settled cases and 300 open ones; median of %d each%n", ASKED);
         double bare = medianMillis("/login");
         System.out.printf("  %-28s %6.2f ms%n", "bare page (/login)", bare);
-        for (var path : new String[] {"/cases", "/cases?show=settled", "/cases/" + open, "/messages"}) {
+        for (var path :
+                new String[] {"/cases", "/cases?show=settled", "/cases/" + open, "/messages", "/guards", "/estate"}) {
             double took = medianMillis(path);
             System.out.printf("  %-28s %6.2f ms, ratio %.1f (aim 5)%n", path, took, took / bare);
         }
@@ -52,8 +54,8 @@ final class PagesBench {
         jdbc.sql(
                         """
                         insert into guard (name, active, watched, rule, fix_note, version, changed_at)
-                        values ('bench', false, '{"every":"interface"}',
-                                '{"kind":"limit","sinceMidnightIn":"Europe/Helsinki","warning":10,"critical":100,"clearMargin":0.9,"clearTime":"PT5M"}', 'Look.', 1, now())""")
+                        values ('bench', false, '{"measure":"failed_messages","kind":"interface"}',
+                                '{"kind":"limit","sinceMidnightIn":"Europe/Helsinki","fold":"sum","warning":10,"critical":100,"clearMargin":0.9,"clearTime":"PT5M"}', 'Look.', 1, now())""")
                 .update();
         jdbc.sql(
                         """
@@ -67,7 +69,7 @@ final class PagesBench {
         jdbc.sql(
                         """
                         insert into alert (guard_id, component_id, raised_at, level, value, worst, cleared_at)
-                        select (select min(id) from guard), component_id, opened_at, severity, 11, 11, now() from work_case""")
+                        select (select min(id) from guard where name = 'bench'), component_id, opened_at, severity, 11, 11, now() from work_case""")
                 .update();
         jdbc.sql(
                         """

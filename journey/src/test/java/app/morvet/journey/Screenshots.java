@@ -24,6 +24,13 @@ class Screenshots {
         page.waitForSelector(".curve canvas");
     }
 
+    private static void bench(Page page, int guard, String name) {
+        page.navigate("/guards/" + guard + "/edit");
+        page.waitForSelector("[data-bench-curve] canvas");
+        page.waitForTimeout(1500);
+        shoot(page, name);
+    }
+
     @Test
     void ofTheMainViews() {
         var address = System.getenv().getOrDefault("MORVET_ADDRESS", "http://localhost:7400");
@@ -33,7 +40,7 @@ class Screenshots {
             shoot(page, "cases");
             page.navigate("/messages");
             shoot(page, "messages");
-            openFirst(page, "Manifest");
+            openFirst(page, "on Manifest");
             shoot(page, "dossier");
             page.keyboard().press("h");
             page.waitForSelector("#handoff-story");
@@ -41,7 +48,7 @@ class Screenshots {
             page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off through Service desk"))
                     .click();
             page.waitForSelector("#dossier-facts a.mono");
-            openFirst(page, "Booking");
+            openFirst(page, "on Booking");
             page.keyboard().press("h");
             page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off through Service desk"))
                     .click();
@@ -55,15 +62,20 @@ class Screenshots {
             shoot(page, "handoffs");
 
             var dark = pages.logIn("analyst2", ColorScheme.DARK);
-            openFirst(dark, "Manifest");
+            openFirst(dark, "on Manifest");
             dark.locator("details.failed summary").first().click();
             dark.waitForSelector(".message");
             dark.locator("details.failed").first().scrollIntoViewIfNeeded();
             shoot(dark, "dossier-dark");
 
             var admin = pages.logIn("admin");
-            admin.navigate("/guards/1/edit");
-            shoot(admin, "guard");
+            bench(admin, 4, "guard");
+            bench(admin, 6, "guard-trend");
+            bench(admin, 8, "guard-band");
+            admin.navigate("/guards/6");
+            shoot(admin, "guards");
+            admin.navigate("/estate");
+            shoot(admin, "estate");
             admin.navigate("/setup/desk");
             shoot(admin, "desk");
         }
