@@ -53,6 +53,10 @@ public final class GuardEvaluator {
      */
     public static Step step(Guard guard, GuardState state, Heard heard, Instant until) {
         if (until.isBefore(state.evaluatedTo())) return new Step(state, List.of(), standing(state));
+        if (guard instanceof LimitGuard limit && Measuring.staysCalm(limit, state, heard, until)) {
+            double value = Measuring.valueAt(limit, heard, until);
+            return new Step(state.calmAt(until, value), List.of(), new Answers(Truth.FALSE, List.of(), List.of()));
+        }
         return judge(guard, state, Measuring.course(guard, heard, state.evaluatedTo(), until), until);
     }
 

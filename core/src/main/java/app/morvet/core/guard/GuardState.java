@@ -46,6 +46,11 @@ public record GuardState(
         return known ? Truth.FALSE : Truth.UNKNOWN;
     }
 
+    /** Nothing raised, another value. */
+    GuardState calmAt(Instant later, double other) {
+        return new GuardState(later, true, null, null, null, null, other, Double.NaN, false, raises);
+    }
+
     /** The same, with nothing new up to a later instant. */
     GuardState evaluatedTo(Instant later) {
         return new GuardState(later, known, level, raisedAt, calmSince, clearSince, value, worst, flaps, raises);

@@ -41,6 +41,54 @@ public final class Measuring {
         return hours(guard.terms().hours(), course, start, end);
     }
 
+    /**
+     * Whether it can be seen at a glance that nothing happens up to an instant: nothing is up, no window is ever empty, and no
+     * reading of any window breaches a limit, so that nothing made of them can. Most series are calm most of the time, and
+     * this spares them the walk from instant to instant; where it says no, the walk says what happens.
+     */
+    static boolean staysCalm(LimitGuard guard, GuardState state, Heard heard, Instant until) {
+        var fold = guard.amount().fold();
+        boolean between = fold == Amount.Fold.LAST
+                || fold == Amount.Fold.MEAN
+                || fold == Amount.Fold.MIN
+                || fold == Amount.Fold.MAX
+                || fold == Amount.Fold.PERCENTILE;
+        var side = guard.limits().side();
+        if (state.level() != null || !state.known() || !between || heard.sort() == Sort.COUNT) return false;
+        if (!(guard.window() instanceof Window.Sliding sliding) || side != Side.ABOVE && side != Side.BELOW)
+            return false;
+        if (guard.amount().least() > 1
+                || guard.amount().ceiling() != null
+                || guard.terms().hours() != null) return false;
+        var noData = guard.terms().noData();
+        long longest = noData.meaning() == NoData.Meaning.NOTHING
+                ? sliding.micros()
+                : Math.min(sliding.micros(), Micros.of(noData.after()));
+        var readings = heard.readings();
+        long end = Micros.of(until);
+        // A hair inside of the limit, since a mean of values at the limit itself may be rounded over it.
+        double hair = Math.abs(guard.limits().mildest().low()) * 1e-12;
+        double limit = guard.limits().mildest().low() + (side == Side.ABOVE ? -hair : hair);
+        int first = readings.firstAfter(Micros.of(state.evaluatedTo()) - sliding.micros());
+        long before = Long.MIN_VALUE;
+        for (int i = first; i < readings.size() && readings.times()[i] <= end; i++) {
+            double value = readings.values()[i];
+            if (side == Side.ABOVE ? value >= limit : value <= limit) return false;
+            if (before != Long.MIN_VALUE && readings.times()[i] - before >= longest) return false;
+            before = readings.times()[i];
+        }
+        // The first reading must have been in the first window, and the last still be in the last one.
+        return before != Long.MIN_VALUE
+                && readings.times()[first] <= Micros.of(state.evaluatedTo())
+                && end - before < longest;
+    }
+
+    /** The value of a limit guard at one instant. */
+    static double valueAt(LimitGuard guard, Heard heard, Instant at) {
+        long micros = Micros.of(at);
+        return new Amounts(guard, heard, micros, micros).valueAt(micros);
+    }
+
     /** Instants at which a value may change, sorted, each once, after the first. */
     private static final class Instants {
         private final long from;
@@ -162,6 +210,11 @@ public final class Measuring {
             var sums = new long[values.length + 1];
             for (int i = 0; i < values.length; i++) sums[i + 1] = sums[i] + Math.round(values[i] * scale);
             return sums;
+        }
+
+        double valueAt(long at) {
+            long start = at - length;
+            return value(readings.firstAfter(start), readings.firstAfter(at), start);
         }
 
         Course course() {
