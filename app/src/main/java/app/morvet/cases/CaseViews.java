@@ -7,8 +7,7 @@ import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.ResponseTime;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.core.cases.Urgency;
-import app.morvet.core.guard.CombinationGuard;
-import app.morvet.core.guard.Numbers;
+import app.morvet.core.guard.GuardSentence;
 import app.morvet.estate.Estate;
 import app.morvet.guards.Guards;
 import app.morvet.guards.StandingGuard;
@@ -306,17 +305,11 @@ class CaseViews {
                 guards.sentence(guard),
                 alert.up() ? alert.level().word() : "steady",
                 alert.level().word(),
-                Numbers.with(Numbers.rounded(alert.value()), unit),
-                Numbers.with(Numbers.rounded(alert.worst()), unit),
+                GuardSentence.value(guard.rule(), alert.value(), unit),
+                GuardSentence.value(guard.rule(), alert.worst(), unit),
                 times.of(alert.raisedAt()),
                 times.of(alert.clearedAt()),
-                words(guard, unit));
-    }
-
-    private static String words(StandingGuard guard, String unit) {
-        if (guard.rule() instanceof CombinationGuard) return "a combination";
-        var words = guard.rule().limits().words(unit);
-        return Character.toLowerCase(words.charAt(0)) + words.substring(1);
+                GuardSentence.limits(guard.rule(), unit));
     }
 
     private EntryView entryView(CaseStore.Entry entry, Map<Long, String> names) {

@@ -8,6 +8,7 @@ import app.morvet.cases.WorkCase;
 import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.guards.GuardRound;
+import app.morvet.guards.Guards;
 import app.morvet.readings.Sealing;
 import java.time.Clock;
 import java.time.Duration;
@@ -51,6 +52,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private final DemoStore store;
     private final GuardRound round;
     private final Sealing sealing;
+    private final Guards guards;
     private final CaseBook cases;
     private final People people;
     private final TransactionTemplate transaction;
@@ -65,6 +67,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             DemoStore store,
             GuardRound round,
             Sealing sealing,
+            Guards guards,
             CaseBook cases,
             People people,
             TransactionTemplate transaction,
@@ -73,6 +76,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         this.store = store;
         this.round = round;
         this.sealing = sealing;
+        this.guards = guards;
         this.cases = cases;
         this.people = people;
         this.transaction = transaction;
@@ -108,6 +112,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         } catch (RuntimeException failed) {
             log.error("the past of the demo could not be made", failed);
         }
+        guards.lookThrough();
         round.start();
         ready = true;
     }

@@ -5,7 +5,6 @@ import app.morvet.base.Errands;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Optional;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -18,6 +17,7 @@ import org.springframework.transaction.event.TransactionalEventListener;
 class DoubtRefresh implements Errand {
     private static final Duration SPAN = Duration.ofDays(14);
     private static final Duration EVERY = Duration.ofHours(6);
+    static final String NAME = "doubt-guards";
     private static final String ALL = "all";
 
     private final GuardStore store;
@@ -38,7 +38,7 @@ class DoubtRefresh implements Errand {
 
     @Override
     public String name() {
-        return "doubt-guards";
+        return NAME;
     }
 
     @EventListener
@@ -62,8 +62,8 @@ class DoubtRefresh implements Errand {
     }
 
     private void look(StandingGuard guard) {
-        var to = clock.instant().truncatedTo(ChronoUnit.HOURS);
-        var taken = replays.take(guard.rule(), guard.watch(), to.minus(SPAN), to);
+        var to = clock.instant();
+        var taken = replays.afresh(guard.rule(), guard.watch(), to.minus(SPAN), to);
         var said =
                 new ArrayList<>(doubts.plain(guard.rule(), guard.watch(), guards.matches(guard.rule(), guard.watch())));
         said.addAll(doubts.shown(guard.rule(), taken));

@@ -3,7 +3,7 @@ package app.morvet.guards;
 import app.morvet.access.People;
 import app.morvet.access.Person;
 import app.morvet.core.guard.CombinationGuard;
-import app.morvet.core.guard.Numbers;
+import app.morvet.core.guard.GuardSentence;
 import app.morvet.estate.Estate;
 import app.morvet.page.FixNotes;
 import app.morvet.page.Times;
@@ -178,7 +178,7 @@ class GuardController {
                             case FALSE -> "does not hold";
                             case UNKNOWN -> "not known";
                         }
-                        : Numbers.with(Numbers.rounded(state.value()), Double.isNaN(state.value()) ? "" : unit);
+                        : GuardSentence.value(guard.rule(), state.value(), unit);
         return new SubjectRow(
                 combination ? one.component().name() : one.name(),
                 one.component().key(),

@@ -301,7 +301,7 @@ class GuardEditor {
                     var over = alert.end() == null ? taken.to() : alert.end();
                     var worst = Double.isNaN(alert.worst()) || rule instanceof CombinationGuard
                             ? ""
-                            : Numbers.with(Numbers.rounded(alert.worst()), unit);
+                            : GuardSentence.value(rule, alert.worst(), unit);
                     return new AlertRow(
                             names.getOrDefault(alert.series(), ""),
                             times.of(alert.start()),

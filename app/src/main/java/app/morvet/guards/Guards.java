@@ -2,6 +2,7 @@ package app.morvet.guards;
 
 import app.morvet.access.Audit;
 import app.morvet.access.Person;
+import app.morvet.base.Errands;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.Headline;
 import app.morvet.core.guard.CombinationGuard;
@@ -52,6 +53,7 @@ public class Guards {
     private final Estate estate;
     private final Matching matching;
     private final Audit audit;
+    private final Errands errands;
     private final Clock clock;
     private final ApplicationEventPublisher events;
 
@@ -60,12 +62,14 @@ public class Guards {
             Estate estate,
             Matching matching,
             Audit audit,
+            Errands errands,
             Clock clock,
             ApplicationEventPublisher events) {
         this.store = store;
         this.estate = estate;
         this.matching = matching;
         this.audit = audit;
+        this.errands = errands;
         this.clock = clock;
         this.events = events;
     }
@@ -184,6 +188,11 @@ public class Guards {
                         .map(team -> " Owned by " + team.name() + ".")
                         .orElse("");
         return guard.name() + (guard.active() ? ": " : " (off): ") + sentence(guard) + owner;
+    }
+
+    /** Has all guards looked through again for what is doubtful about them, as after much history has come in. */
+    public void lookThrough() {
+        errands.at(clock.instant(), DoubtRefresh.NAME, "all");
     }
 
     /** For what is set up by the application itself. */

@@ -20,6 +20,9 @@ import app.morvet.core.guard.SilenceGuard;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
+import app.morvet.core.readings.Micros;
+import app.morvet.core.readings.Past;
+import app.morvet.core.readings.Readings;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -43,6 +46,7 @@ class Replays {
     static final int MOST = 200;
 
     private static final int KEPT = 12;
+    private static final Duration KEPT_FOR = Duration.ofMinutes(10);
     private static final int MOST_PROJECTIONS = 300_000;
 
     /** What was heard of a subject, and what a guard measured there. */
@@ -51,9 +55,10 @@ class Replays {
     /**
      * A guard measured over a span.
      *
-     * @param left how many series were left out because there are too many
+     * @param left   how many series were left out because there are too many
+     * @param madeAt by {@link System#nanoTime}
      */
-    record Taken(List<Measured> measured, int left, Instant from, Instant to) {
+    record Taken(List<Measured> measured, int left, Instant from, Instant to, long madeAt) {
         List<Replay.Run> runs(Grouping grouping) {
             return measured.stream()
                     .map(one -> new Replay.Run(
@@ -64,7 +69,8 @@ class Replays {
 
     private record Key(String rule, Watch watch, Instant from, Instant to) {}
 
-    private record ProjectionKey(long series, Duration lookback, boolean seasonal, Instant seen) {}
+    /** @param readings how many it was made from: a late one makes it anew */
+    private record ProjectionKey(long series, Duration lookback, boolean seasonal, Instant seen, int readings) {}
 
     private final Guards guards;
     private final Curves curves;
@@ -91,7 +97,14 @@ class Replays {
     Taken take(Guard rule, Watch watch, Instant from, Instant to) {
         var key = new Key(json.write(measuringPart(rule)), watch, from, to);
         var known = kept.get(key);
-        if (known != null) return known;
+        if (known != null && System.nanoTime() - known.madeAt() < KEPT_FOR.toNanos()) return known;
+        var taken = afresh(rule, watch, from, to);
+        kept.put(key, taken);
+        return taken;
+    }
+
+    /** Measures a guard over a span and keeps nothing. */
+    Taken afresh(Guard rule, Watch watch, Instant from, Instant to) {
         var subjects = guards.matches(rule, watch);
         var some = subjects.stream().limit(MOST).toList();
         var measured = rule instanceof CombinationGuard combination
@@ -99,9 +112,7 @@ class Replays {
                 : some.parallelStream()
                         .map(subject -> measure(rule, subject, from, to))
                         .toList();
-        var taken = new Taken(measured, subjects.size() - some.size(), from, to);
-        kept.put(key, taken);
-        return taken;
+        return new Taken(measured, subjects.size() - some.size(), from, to, System.nanoTime());
     }
 
     private Measured measure(Guard rule, Subject subject, Instant from, Instant to) {
@@ -114,10 +125,17 @@ class Replays {
             if (projections.size() > MOST_PROJECTIONS) projections.clear();
             return projections
                     .computeIfAbsent(
-                            new ProjectionKey(series, guard.lookback(), guard.seasonal(), seen),
+                            new ProjectionKey(
+                                    series, guard.lookback(), guard.seasonal(), seen, count(past, seen, guard)),
                             key -> Optional.ofNullable(Projection.of(past, seen, guard)))
                     .orElse(null);
         };
+    }
+
+    private static int count(Past past, Instant seen, TrendGuard guard) {
+        if (!(past instanceof Readings all))
+            return past.between(seen.minus(guard.lookback()), seen).size();
+        return all.firstAfter(Micros.of(seen) - 1) - all.firstAfter(Micros.of(seen.minus(guard.lookback())) - 1);
     }
 
     private List<Measured> combined(CombinationGuard rule, List<Subject> subjects, Instant from, Instant to) {
@@ -137,10 +155,7 @@ class Replays {
                 own.add(byComponent.get(subject.component().id()));
             var course = Replay.combined(
                     rule, members.stream().map(StandingGuard::rule).toList(), own, from, to);
-            var nothing = Heard.of(
-                    app.morvet.core.readings.Readings.NONE,
-                    subject.series().measure().sort(),
-                    Duration.ofMinutes(1));
+            var nothing = Heard.of(Readings.NONE, subject.series().measure().sort(), Duration.ofMinutes(1));
             measured.add(new Measured(subject, nothing, course));
         }
         return measured;

@@ -89,6 +89,32 @@ public final class GuardSentence {
         };
     }
 
+    /** What a guard measures, as people read it: {@code 61.5 %}, {@code 7 h left}, {@code not heading there}. */
+    public static String value(Guard guard, double value, String unit) {
+        if (Double.isNaN(value)) return "no data";
+        return switch (guard) {
+            case TrendGuard it ->
+                Double.isInfinite(value) ? "not heading there" : value <= 0 ? "there" : hours(value) + " left";
+            case CombinationGuard it -> value > 0.5 ? "holds" : "does not hold";
+            case LimitGuard it -> Numbers.with(Numbers.rounded(value), unit);
+            case SilenceGuard it -> Numbers.with(Numbers.rounded(value), unit);
+            case BandGuard it -> Numbers.with(Numbers.rounded(value), unit);
+        };
+    }
+
+    /** The limits alone: {@code warn above 85 %, critical above 95 %}. */
+    public static String limits(Guard guard, String unit) {
+        var words =
+                switch (guard) {
+                    case TrendGuard it -> ahead(it.limits());
+                    case CombinationGuard it -> "a combination";
+                    case LimitGuard it -> it.limits().words(unit);
+                    case SilenceGuard it -> missed(it.limits());
+                    case BandGuard it -> widths(it.limits());
+                };
+        return Character.toLowerCase(words.charAt(0)) + words.substring(1);
+    }
+
     private static String ceiling(Amount amount) {
         return switch (amount.ceiling()) {
             case null -> "";
