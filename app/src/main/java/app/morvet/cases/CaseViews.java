@@ -11,6 +11,7 @@ import app.morvet.core.guard.GuardSentence;
 import app.morvet.estate.Estate;
 import app.morvet.guards.Guards;
 import app.morvet.guards.StandingGuard;
+import app.morvet.messages.Families;
 import app.morvet.messages.MessageId;
 import app.morvet.messages.MessageStore;
 import app.morvet.page.FixNotes;
@@ -29,6 +30,7 @@ import org.springframework.stereotype.Component;
 @Component
 class CaseViews {
     private static final int MESSAGES_SHOWN = 12;
+    private static final int FAMILIES_SHOWN = 5;
 
     /** The lists of cases, by the name that stands in the address. */
     enum Show {
@@ -120,6 +122,7 @@ class CaseViews {
             String settledAs,
             List<AlertView> alerts,
             List<FixView> fixes,
+            List<Families.Share> families,
             List<MessageView> messages,
             List<EntryView> log,
             List<DossierPart.Part> parts) {}
@@ -129,6 +132,7 @@ class CaseViews {
     private final Guards guards;
     private final People people;
     private final MessageStore messages;
+    private final Families families;
     private final Times times;
     private final FixNotes fixNotes;
     private final CaseOwners owners;
@@ -140,6 +144,7 @@ class CaseViews {
             Guards guards,
             People people,
             MessageStore messages,
+            Families families,
             Times times,
             FixNotes fixNotes,
             CaseOwners owners,
@@ -149,6 +154,7 @@ class CaseViews {
         this.guards = guards;
         this.people = people;
         this.messages = messages;
+        this.families = families;
         this.times = times;
         this.fixNotes = fixNotes;
         this.owners = owners;
@@ -274,6 +280,9 @@ class CaseViews {
                         .filter(guard -> !guard.fixNote().isBlank())
                         .map(guard -> new FixView(guard.name(), fixNotes.html(guard.fixNote())))
                         .toList(),
+                subject.kind().equals(Estate.INTERFACE)
+                        ? families.shares(one.component(), one.firstSeen(), end(one), FAMILIES_SHOWN)
+                        : List.of(),
                 failed(one),
                 store.entries(one.id()).stream()
                         .map(entry -> entryView(entry, names))

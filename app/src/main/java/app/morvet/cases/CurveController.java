@@ -13,7 +13,6 @@ import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.List;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
@@ -113,23 +112,9 @@ class CurveController {
                 .or(() -> guards.matches(guard.rule(), guard.watch()).stream()
                         .filter(it -> it.component().id() == one.component())
                         .findFirst());
-        if (subject.isEmpty() || guard.rule() instanceof CombinationGuard) return new Drawn(guard, nothing());
+        if (subject.isEmpty() || guard.rule() instanceof CombinationGuard)
+            return new Drawn(guard, Curve.nothing(times.zone().getId()));
         return new Drawn(guard, curves.of(guard.rule(), subject.get(), from, to, POINTS));
-    }
-
-    private Curve nothing() {
-        return new Curve(
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                times.zone().getId(),
-                "",
-                "",
-                "");
     }
 
     private static ResponseStatusException unknown() {

@@ -29,4 +29,10 @@ public record Curve(
         String zone,
         String name,
         String unit,
-        String note) {}
+        String note) {
+
+    /** Where there is nothing to draw. */
+    public static Curve nothing(String zone) {
+        return new Curve(List.of(), List.of(), List.of(), List.of(), List.of(), List.of(), List.of(), zone, "", "", "");
+    }
+}

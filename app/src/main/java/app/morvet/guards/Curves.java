@@ -90,7 +90,7 @@ public class Curves {
             case LimitGuard limit -> stepped(course, from, to, points, rule.limits(), name(limit, measure), unit);
             case SilenceGuard it ->
                 stepped(course, from, to, points, rule.limits(), "promised readings that have not come", "");
-            case CombinationGuard it -> nothing();
+            case CombinationGuard it -> Curve.nothing(times.zone().getId());
         };
     }
 
@@ -101,24 +101,9 @@ public class Curves {
                 + guard.window().words();
     }
 
-    private Curve nothing() {
-        return new Curve(
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                List.of(),
-                times.zone().getId(),
-                "",
-                "",
-                "");
-    }
-
     private Curve stepped(
             @Nullable Course course, Instant from, Instant to, int points, Limits limits, String name, String unit) {
-        if (course == null) return nothing();
+        if (course == null) return Curve.nothing(times.zone().getId());
         var at = new ArrayList<Double>();
         var values = new ArrayList<@Nullable Double>();
         long step = Math.max(1, (Micros.of(to) - Micros.of(from)) / points);

@@ -8,7 +8,6 @@ import app.morvet.core.guard.Grouping;
 import app.morvet.core.guard.Guard;
 import app.morvet.core.guard.Limit;
 import app.morvet.core.guard.LimitGuard;
-import app.morvet.core.guard.NoData;
 import app.morvet.core.guard.Numbers;
 import app.morvet.core.guard.Side;
 import app.morvet.core.guard.SilenceGuard;
@@ -215,9 +214,5 @@ record GuardForm(Map<String, String> fields) {
 
     private static String word(Enum<?> one) {
         return one.name().toLowerCase(Locale.ROOT);
-    }
-
-    static String silenceWord(NoData.Meaning meaning) {
-        return word(meaning);
     }
 }

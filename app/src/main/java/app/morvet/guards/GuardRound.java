@@ -84,12 +84,11 @@ public class GuardRound implements SmartLifecycle {
      */
     private record Watches(
             Map<GuardStore.Key, Watching> all,
-            Map<Long, List<Watching>> bySeries,
             Map<GroupKey, List<GuardStore.Key>> groups,
             Map<Long, Map<Long, GuardStore.Key>> byGuardAndComponent,
             Map<Long, List<Watching>> tied,
             Set<Long> silenced) {
-        static final Watches NONE = new Watches(Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
+        static final Watches NONE = new Watches(Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
     }
 
     private final GuardStore store;
@@ -549,7 +548,6 @@ public class GuardRound implements SmartLifecycle {
     private void refresh(Instant now) {
         watchesStale = false;
         var all = new LinkedHashMap<GuardStore.Key, Watching>();
-        var bySeries = new HashMap<Long, List<Watching>>();
         var groups = new HashMap<GroupKey, List<GuardStore.Key>>();
         var byGuard = new HashMap<Long, Map<Long, GuardStore.Key>>();
         var silenced = new HashSet<Long>();
@@ -570,8 +568,6 @@ public class GuardRound implements SmartLifecycle {
                         ceiling,
                         matching.cadence(subject.series()));
                 all.put(watching.key(), watching);
-                bySeries.computeIfAbsent(subject.series().id(), none -> new ArrayList<>())
-                        .add(watching);
                 groups.computeIfAbsent(group(watching), none -> new ArrayList<>())
                         .add(watching.key());
                 byGuard.computeIfAbsent(guard.id(), none -> new HashMap<>())
@@ -582,7 +578,7 @@ public class GuardRound implements SmartLifecycle {
                 if (ceiling != null) reaches.merge(ceiling, guard.rule().reach(), GuardRound::longer);
             }
         }
-        watches = new Watches(all, bySeries, groups, byGuard, tied(standing, all), silenced);
+        watches = new Watches(all, groups, byGuard, tied(standing, all), silenced);
         rings.watch(reaches, judgedTo, now);
     }
 

@@ -11,12 +11,19 @@ import org.springframework.stereotype.Component;
 @Component
 class MessageIntake {
     private final MessageStore store;
+    private final Families families;
     private final DayPartitions partitions;
     private final ApplicationEventPublisher events;
     private final Live live;
 
-    MessageIntake(MessageStore store, DayPartitions partitions, ApplicationEventPublisher events, Live live) {
+    MessageIntake(
+            MessageStore store,
+            Families families,
+            DayPartitions partitions,
+            ApplicationEventPublisher events,
+            Live live) {
         this.store = store;
+        this.families = families;
         this.partitions = partitions;
         this.events = events;
         this.live = live;
@@ -38,7 +45,12 @@ class MessageIntake {
                     arrived.failed().stream()
                             .map(failed -> failed.message().at())
                             .toList());
-            var added = store.addFailed(arrived.feed(), arrived.failed());
+            var added = store.addFailed(
+                    arrived.feed(),
+                    arrived.failed(),
+                    families.of(arrived.failed().stream()
+                            .map(failed -> failed.message().error())
+                            .toList()));
             if (!added.isEmpty()) events.publishEvent(new FailuresRecorded(added));
         }
         live.changed("messages");

@@ -77,16 +77,17 @@ public class MessageStore {
     }
 
     /** Stores failed messages and tells which of them are new. */
-    List<Failure> addFailed(long feed, List<MessagesArrived.Failed> failed) {
+    List<Failure> addFailed(long feed, List<MessagesArrived.Failed> failed, Long[] families) {
         return jdbc.sql(
                         """
                         insert into failed_message (at, component_id, feed_id, event_id, business_key, step, error,
-                                                    attributes, payload_type, payload)
+                                                    attributes, payload_type, payload, family_id)
                         select m.at, m.component_id, :feed, m.event_id, m.business_key, m.step, m.error,
-                               m.attributes::jsonb, m.payload_type, m.payload
+                               m.attributes::jsonb, m.payload_type, m.payload, m.family_id
                           from unnest(:times::timestamptz[], :components::bigint[], :ids::text[], :keys::text[],
-                                      :steps::text[], :errors::text[], :attributes::text[], :types::text[], :payloads::text[])
-                            as m(at, component_id, event_id, business_key, step, error, attributes, payload_type, payload)
+                                      :steps::text[], :errors::text[], :attributes::text[], :types::text[], :payloads::text[],
+                                      :families::bigint[])
+                            as m(at, component_id, event_id, business_key, step, error, attributes, payload_type, payload, family_id)
                             on conflict do nothing
                      returning component_id, at""")
                 .param("feed", feed)
@@ -109,6 +110,7 @@ public class MessageStore {
                                 one -> json.writeValueAsString(one.message().attributes())))
                 .param("types", texts(failed, one -> one.message().payloadType()))
                 .param("payloads", texts(failed, one -> one.message().payload()))
+                .param("families", families)
                 .query((row, number) -> new Failure(row.getLong("component_id"), Stamp.in(row, "at")))
                 .list();
     }
@@ -247,7 +249,7 @@ public class MessageStore {
                 row.getString("payload"));
     }
 
-    private static Line line(ResultSet row) throws SQLException {
+    static Line line(ResultSet row) throws SQLException {
         var at = Stamp.in(row, "at");
         return new Line(
                 new MessageId(at, row.getLong("id")),

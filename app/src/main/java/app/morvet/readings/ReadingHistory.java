@@ -1,11 +1,9 @@
 package app.morvet.readings;
 
-import app.morvet.core.readings.Past;
 import app.morvet.core.readings.Reading;
 import app.morvet.core.readings.Readings;
 import java.time.Instant;
 import java.util.Optional;
-import java.util.function.Consumer;
 import org.springframework.stereotype.Service;
 
 /** The stored readings of a series, whether their days are sealed or not. */
@@ -22,18 +20,8 @@ public class ReadingHistory {
         return store.between(series, from, to);
     }
 
-    public Past of(long series) {
-        return (from, to) -> store.between(series, from, to);
-    }
-
     /** The newest reading since an instant that is not sealed yet. */
     public Optional<Reading> newest(long series, Instant since) {
         return store.newest(series, since);
-    }
-
-    /** Gives out the unsealed readings of all series since an instant, in order of time. */
-    @org.springframework.transaction.annotation.Transactional(readOnly = true)
-    public void eachSince(Instant since, Consumer<ReadingsRecorded> then) {
-        store.eachSince(since, then);
     }
 }

@@ -368,25 +368,7 @@ class ReadingStore {
                 .optional();
     }
 
-    /** The newest readings of all series since an instant, in order of time, for warming the guards' rings. */
-    void eachSince(Instant since, java.util.function.Consumer<ReadingsRecorded> then) {
-        template.query(
-                connection -> {
-                    var statement = connection.prepareStatement(
-                            "select series_id, at, value from reading where at >= ? order by at");
-                    statement.setTimestamp(1, Stamp.of(since));
-                    statement.setFetchSize(20_000);
-                    return statement;
-                },
-                row -> {
-                    then.accept(new ReadingsRecorded(
-                            new long[] {row.getLong(1)},
-                            new long[] {Micros.of(row.getTimestamp(2).toInstant())},
-                            new double[] {row.getDouble(3)}));
-                });
-    }
-
-    /** The lowest and the highest value of the sealed and hot readings is not asked of rows; of hot rows only the newest is. */
+    /** The newest reading since an instant that is not sealed yet. */
     Optional<app.morvet.core.readings.Reading> newest(long series, Instant since) {
         return jdbc.sql(
                         "select at, value from reading where series_id = :series and at >= :since order by at desc limit 1")

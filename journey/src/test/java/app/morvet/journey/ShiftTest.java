@@ -374,6 +374,8 @@ class ShiftTest {
                     "/cases?show=settled",
                     "/messages",
                     "/messages/refused",
+                    "/messages/families",
+                    "/messages/families/1",
                     "/guards",
                     "/guards/1",
                     "/guards/1/edit",

@@ -24,9 +24,6 @@ public record Proposal(@Nullable Limits limits, List<Trial> tried, @Nullable Tri
     /** One position of the warning limit, and what it would have done. */
     public record Trial(double limit, double alertsAWeek, int caught, int missed, int falseCalls) {}
 
-    /** What a replay with these limits says against past cases. */
-    public record Judged(Replay.Outcome outcome, Hindsight hindsight) {}
-
     /**
      * @param runs   the courses, the same whatever the limits
      * @param budget alerts a week over all subjects, at most

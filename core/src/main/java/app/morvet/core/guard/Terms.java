@@ -21,14 +21,6 @@ public record Terms(
         return new Terms(clearing, other, grouping, hours, damping);
     }
 
-    public Terms withGrouping(Grouping other) {
-        return new Terms(clearing, noData, other, hours, damping);
-    }
-
-    public Terms withHours(@Nullable Hours other) {
-        return new Terms(clearing, noData, grouping, other, damping);
-    }
-
     public Terms withDamping(@Nullable Damping other) {
         return new Terms(clearing, noData, grouping, hours, other);
     }

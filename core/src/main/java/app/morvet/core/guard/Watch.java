@@ -64,10 +64,6 @@ public record Watch(
         return new Watch(measure, application, other, tier, environment, name, label, labelValue);
     }
 
-    public Watch ofApplication(String other) {
-        return new Watch(measure, other, kind, tier, environment, name, label, labelValue);
-    }
-
     public boolean matches(Facts facts) {
         return measure.equals(facts.measure()) && matchesComponent(facts);
     }

@@ -2,7 +2,6 @@ package app.morvet.core.readings;
 
 import java.time.Instant;
 import java.util.Arrays;
-import java.util.List;
 
 /**
  * The readings of one series in order of event time, as primitive arrays. Immutable by agreement: whoever is given one
@@ -18,12 +17,6 @@ public record Readings(long[] times, double[] values) implements Past {
         if (times.length != values.length) {
             throw new IllegalArgumentException(times.length + " times but " + values.length + " values");
         }
-    }
-
-    public static Readings of(List<Reading> readings) {
-        var ring = new ReadingRing();
-        readings.forEach(one -> ring.add(one.at(), one.value()));
-        return ring.all();
     }
 
     public int size() {

@@ -1,0 +1,104 @@
+package app.morvet.messages;
+
+import app.morvet.base.Errand;
+import app.morvet.base.Errands;
+import app.morvet.core.messages.Fingerprint;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.TransactionDefinition;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Tells failed messages their family, by the fingerprint of their error. A new family is made in a transaction of its own: it
+ * is not undone when what came with it is. What was stored before families were is told its family in the background.
+ */
+@Service
+public class Families implements Errand {
+    private static final int A_TIME = 1000;
+    private static final int MOST_KNOWN = 50_000;
+
+    /** A family among others, for whoever shows a few of them: the first line of what stays, and how many. */
+    public record Share(long family, String words, long count) {}
+
+    private final FamilyStore store;
+    private final Errands errands;
+    private final Clock clock;
+    private final TransactionTemplate ownTransaction;
+    private final Map<String, Long> known = new ConcurrentHashMap<>();
+
+    Families(FamilyStore store, Errands errands, Clock clock, PlatformTransactionManager transactions) {
+        this.store = store;
+        this.errands = errands;
+        this.clock = clock;
+        this.ownTransaction = new TransactionTemplate(transactions);
+        this.ownTransaction.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
+    }
+
+    /** The families of some errors, in their order. */
+    Long[] of(Collection<String> errors) {
+        var prints = errors.stream().map(Fingerprint::of).toList();
+        var unknown = new LinkedHashMap<String, Fingerprint>();
+        for (var print : prints) if (!known.containsKey(print.key())) unknown.put(print.key(), print);
+        var found = new HashMap<String, Long>();
+        if (!unknown.isEmpty()) {
+            var made = ownTransaction.execute(status -> store.ensure(List.copyOf(unknown.values()), clock.instant()));
+            if (known.size() > MOST_KNOWN) known.clear();
+            for (var family : Objects.requireNonNull(made)) {
+                known.put(family.fingerprint(), family.id());
+                found.put(family.fingerprint(), family.id());
+            }
+        }
+        var ids = new ArrayList<Long>(prints.size());
+        for (var print : prints) {
+            var id = found.get(print.key());
+            ids.add(Objects.requireNonNull(id != null ? id : known.get(print.key())));
+        }
+        return ids.toArray(Long[]::new);
+    }
+
+    /** What failed on an interface in a span, by family, the most frequent first. */
+    public List<Share> shares(@Nullable Long component, Instant from, Instant to, int most) {
+        return store.tallies(component, from, to, most).stream()
+                .map(one -> new Share(one.family().id(), firstLine(one.family().skeleton()), one.count()))
+                .toList();
+    }
+
+    static String firstLine(String skeleton) {
+        return skeleton.lines().findFirst().orElse("");
+    }
+
+    @Override
+    public String name() {
+        return "families-of-old";
+    }
+
+    @EventListener
+    void on(ApplicationReadyEvent ready) {
+        errands.at(clock.instant().plusSeconds(5), name(), "all");
+    }
+
+    @Override
+    public Optional<Instant> run(String id) {
+        var orphans = store.orphans(A_TIME);
+        if (orphans.isEmpty()) return Optional.empty();
+        var families = of(orphans.stream().map(FamilyStore.Orphan::error).toList());
+        ownTransaction.executeWithoutResult(status -> {
+            for (int i = 0; i < families.length; i++) store.adopt(orphans.get(i).id(), families[i]);
+        });
+        return Optional.of(clock.instant());
+    }
+}

@@ -1,0 +1,83 @@
+package app.morvet.core.messages;
+
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.ArrayList;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.regex.Pattern;
+
+/**
+ * What stays of an error text once what varies from message to message is taken out. Texts with the same skeleton are one
+ * failure family.
+ *
+ * <p>Taken out, in this order: ids (UUIDs, hexadecimal numbers, words of six or more letters and digits mixed); what
+ * stands in quotes; web and mail addresses; host names; and every run of digits with what joins them, so that dates,
+ * times, network addresses, versions and line numbers are one number each. Of a stack trace only the first frames count,
+ * without their line numbers, so a deploy that shifts lines changes nothing. Blanks are made even.
+ *
+ * @param key      sixteen hexadecimal digits of the skeleton's SHA-256
+ * @param skeleton what stays, with a mark such as {@code ⟨n⟩} for each thing taken out; at most 2,000 characters
+ * @param values   what was taken out, in its order
+ */
+public record Fingerprint(String key, String skeleton, List<String> values) {
+    private static final int READ = 8 * 1024;
+    private static final int LONGEST = 2000;
+    private static final int FRAMES = 6;
+
+    private static final Pattern VARIES = Pattern.compile(
+            """
+            (?<id>(?<![\\p{L}\\p{N}])(?:[0-9a-fA-F]{8}-(?:[0-9a-fA-F]{4}-){3}[0-9a-fA-F]{12}|0x[0-9a-fA-F]++)(?![\\p{L}\\p{N}]))
+            |(?<text>"[^"\\n]{0,200}+"|(?<![\\p{L}\\p{N}])'[^'\\n]{0,200}+'(?![\\p{L}\\p{N}])|`[^`\\n]{0,200}+`|«[^»\\n]{0,200}+»|„[^“”\\n]{0,200}+[“”]|“[^”\\n]{0,200}+”)
+            |(?<address>[a-z][a-z0-9+.-]{1,12}+://[^\\s"'<>)\\]]++|[\\p{L}\\p{N}._%+-]{1,64}@[\\p{L}\\p{N}.-]{1,200}+)
+            |(?<host>(?<![\\p{L}\\p{N}._-])(?:[a-z0-9][a-z0-9-]{0,62}\\.){1,8}(?:example|com|net|org|local|internal|lan|corp|intra|fi|eu|io)(?![\\p{L}\\p{N}._(-])(?::\\d{1,5}+)?)
+            |(?<word>(?<![\\p{L}\\p{N}])(?=\\p{L}{0,64}+\\d)(?=\\d{0,64}+\\p{L})[\\p{L}\\p{N}]{6,}+)
+            |(?<n>\\d++(?:[.,:/T_-]?\\d++)*+Z?)
+            """
+                    .replace("\n", ""));
+    private static final Pattern FRAME = Pattern.compile("^\\s*(?:at\\s|File\\s|#\\d|\\.\\.\\.|from\\s).*");
+
+    public static Fingerprint of(String error) {
+        var text = error.length() > READ ? error.substring(0, READ) : error;
+        var values = new ArrayList<String>();
+        var skeleton = new StringBuilder();
+        int frames = 0;
+        for (var line : (Iterable<String>) text.lines()::iterator) {
+            if (line.isBlank()) continue;
+            if (FRAME.matcher(line).matches() && ++frames > FRAMES) continue;
+            if (!skeleton.isEmpty()) skeleton.append('\n');
+            take(line.strip().replaceAll("\\s+", " "), skeleton, values);
+        }
+        var whole = skeleton.length() > LONGEST ? skeleton.substring(0, LONGEST) : skeleton.toString();
+        return new Fingerprint(key(whole), whole, List.copyOf(values));
+    }
+
+    private static void take(String line, StringBuilder skeleton, List<String> values) {
+        var found = VARIES.matcher(line);
+        int at = 0;
+        while (found.find()) {
+            skeleton.append(line, at, found.start());
+            skeleton.append(
+                    found.group("id") != null || found.group("word") != null
+                            ? "⟨id⟩"
+                            : found.group("text") != null
+                                    ? "⟨text⟩"
+                                    : found.group("address") != null
+                                            ? "⟨address⟩"
+                                            : found.group("host") != null ? "⟨host⟩" : "⟨n⟩");
+            values.add(found.group());
+            at = found.end();
+        }
+        skeleton.append(line, at, line.length());
+    }
+
+    private static String key(String skeleton) {
+        try {
+            var hash = MessageDigest.getInstance("SHA-256").digest(skeleton.getBytes(StandardCharsets.UTF_8));
+            return HexFormat.of().formatHex(hash, 0, 8);
+        } catch (NoSuchAlgorithmException never) {
+            throw new IllegalStateException(never);
+        }
+    }
+}

@@ -1,0 +1,120 @@
+package app.morvet.core.messages;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import java.util.Random;
+import java.util.UUID;
+import net.jqwik.api.Arbitraries;
+import net.jqwik.api.Arbitrary;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.Provide;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** What stays of an error text, and what never changes it. */
+class FingerprintProperties {
+    private static final List<String> TEXTS = List.of(
+            "Connect to partner-gw-2.sundrava.example:8443 failed: connection refused\n  after 12 ms, try 3 of 3\n  at hub.deliver.HttpSender.open(HttpSender:212)",
+            "Unknown harbour code 'FIXQV' in /manifest/call/harbour\n  validating MF-2041 against harbour list of 14 codes",
+            "Receiver answered 409: duplicate key value violates \"uq_business_key\"\n  key (ref)=(BK-77120) already exists, row 418223",
+            "2026-11-24T06:42:10.113Z ERROR [pool-4-thread-17] order 9917a: deadlock found; victim 0x7f3aa0",
+            "Yhteys katkesi 30000 ms jälkeen (yritys 3/3)",
+            "Ungültiger Betrag „12,50“ in Zeile 14, Spalte 7",
+            "ERR 17: état inattendu «fermé» pour le navire 12",
+            "java.net.ConnectException: timeout after 30s\n\tat a.b.C.d(C.java:41)\n\tat a.b.E.f(E.java:9)",
+            "Traceback (most recent call last):\n  File \"load.py\", line 14, in run\nValueError: bad row 12");
+
+    @Provide
+    Arbitrary<String> texts() {
+        return Arbitraries.of(TEXTS);
+    }
+
+    @Property(tries = 500)
+    void changingOnlyDigitsNeverChangesIt(@ForAll("texts") String text, @ForAll Random random) {
+        var other = new StringBuilder();
+        for (char one : text.toCharArray())
+            other.append(one >= '0' && one <= '9' ? (char) ('0' + random.nextInt(10)) : one);
+        assertThat(Fingerprint.of(other.toString()).key())
+                .isEqualTo(Fingerprint.of(text).key());
+    }
+
+    @Property(tries = 300)
+    void changingOnlyIdsAndTimesNeverChangesIt(@ForAll("texts") String text, @ForAll long seed) {
+        var random = new Random(seed);
+        var one = text + "\nrequest " + new UUID(random.nextLong(), random.nextLong()) + " at 2026-01-02 03:04:05";
+        var other = text + "\nrequest " + new UUID(random.nextLong(), random.nextLong())
+                + " at 1999-11-%02d 23:59:%02d".formatted(1 + random.nextInt(28), random.nextInt(60));
+        assertThat(Fingerprint.of(other).key()).isEqualTo(Fingerprint.of(one).key());
+    }
+
+    @Property(tries = 300)
+    void whatIsTakenOutPutBackInGivesTheText(@ForAll("texts") String text) {
+        var print = Fingerprint.of(text);
+        var back = print.skeleton();
+        for (var value : print.values())
+            back = back.replaceFirst("⟨[a-z]+⟩", java.util.regex.Matcher.quoteReplacement(value));
+        assertThat(back)
+                .isEqualTo(text.lines()
+                        .map(line -> line.strip().replaceAll("\\s+", " "))
+                        .reduce((a, b) -> a + "\n" + b)
+                        .orElseThrow());
+    }
+
+    @Test
+    void differentCausesStayApart() {
+        assertThat(TEXTS.stream().map(text -> Fingerprint.of(text).key()).distinct())
+                .hasSize(TEXTS.size());
+    }
+
+    @Test
+    void aDeployThatShiftsLinesAndLengthensTheTraceChangesNothing() {
+        var trace = new StringBuilder("No answer from partner within 30000 ms");
+        for (int i = 0; i < 9; i++)
+            trace.append("\n  at hub.flow.Step")
+                    .append("ABCDEFGHI".charAt(i))
+                    .append(".run(Step:")
+                    .append(i * 7 + 10)
+                    .append(')');
+        var longer = trace.toString().replaceAll(":\\d+\\)", ":4711)")
+                + "\n  at hub.deeper.Still.run(Still:3)\n  ... 41 more";
+        assertThat(Fingerprint.of(longer).key())
+                .isEqualTo(Fingerprint.of(trace.toString()).key());
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "row 12, column 7 | row ⟨n⟩, column ⟨n⟩",
+                "connect to 10.0.0.7:8443 | connect to ⟨n⟩",
+                "cannot open https://a.example/x?y=1 now | cannot open ⟨address⟩ now",
+                "mail to a.b@c.example bounced | mail to ⟨address⟩ bounced",
+                "hub.deliver.HttpSender.open(HttpSender:212) | hub.deliver.HttpSender.open(HttpSender:⟨n⟩)",
+                "partner-gw-2.sundrava.example:8443 is down | ⟨host⟩ is down",
+                "serial 5a00000003 expired | serial ⟨id⟩ expired",
+                "the ship's log isn't there | the ship's log isn't there",
+                "MF-2041 | MF-⟨n⟩"
+            })
+    void whatVariesIsMarkedForWhatItIs(String text, String skeleton) {
+        assertThat(Fingerprint.of(text).skeleton()).isEqualTo(skeleton);
+    }
+
+    @Test
+    void hostileTextsAreReadInAMoment() {
+        var start = System.nanoTime();
+        for (var text : List.of(
+                "'".repeat(60_000),
+                "a.".repeat(30_000),
+                "1:".repeat(30_000),
+                "\"a".repeat(30_000),
+                "x1".repeat(30_000),
+                "@".repeat(60_000),
+                "\n".repeat(60_000)))
+            assertThat(Fingerprint.of(text).skeleton().length()).isLessThanOrEqualTo(2000);
+        // Not a measure of speed: a pattern that backtracks would need hours.
+        assertThat((System.nanoTime() - start) / 1_000_000_000).isLessThan(20);
+    }
+}
