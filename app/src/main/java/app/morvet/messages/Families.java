@@ -48,14 +48,30 @@ public class Families implements Errand {
         this.ownTransaction.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
     }
 
+    /** An error, and when it happened. */
+    record Seen(String error, Instant at) {}
+
     /** The families of some errors, in their order. */
-    Long[] of(Collection<String> errors) {
-        var prints = errors.stream().map(Fingerprint::of).toList();
-        var unknown = new LinkedHashMap<String, Fingerprint>();
-        for (var print : prints) if (!known.containsKey(print.key())) unknown.put(print.key(), print);
+    Long[] of(Collection<Seen> errors) {
+        return of(errors, known.keySet());
+    }
+
+    /** @param settled fingerprints of which nothing need be told to the store */
+    private Long[] of(Collection<Seen> errors, Collection<String> settled) {
+        var prints = new ArrayList<Fingerprint>(errors.size());
+        var news = new LinkedHashMap<String, Fingerprint>();
+        var first = new HashMap<String, Instant>();
+        for (var one : errors) {
+            var print = Fingerprint.of(one.error());
+            prints.add(print);
+            if (settled.contains(print.key())) continue;
+            news.put(print.key(), print);
+            first.merge(print.key(), one.at(), (earlier, at) -> at.isBefore(earlier) ? at : earlier);
+        }
         var found = new HashMap<String, Long>();
-        if (!unknown.isEmpty()) {
-            var made = ownTransaction.execute(status -> store.ensure(List.copyOf(unknown.values()), clock.instant()));
+        if (!news.isEmpty()) {
+            var seen = news.keySet().stream().map(first::get).toList();
+            var made = ownTransaction.execute(status -> store.ensure(List.copyOf(news.values()), seen));
             if (known.size() > MOST_KNOWN) known.clear();
             for (var family : Objects.requireNonNull(made)) {
                 known.put(family.fingerprint(), family.id());
@@ -95,7 +111,12 @@ public class Families implements Errand {
     public Optional<Instant> run(String id) {
         var orphans = store.orphans(A_TIME);
         if (orphans.isEmpty()) return Optional.empty();
-        var families = of(orphans.stream().map(FamilyStore.Orphan::error).toList());
+        // What is old may be the first of its family, so the store is told of all of it.
+        var families = of(
+                orphans.stream()
+                        .map(one -> new Seen(one.error(), one.id().at()))
+                        .toList(),
+                List.of());
         ownTransaction.executeWithoutResult(status -> {
             for (int i = 0; i < families.length; i++) store.adopt(orphans.get(i).id(), families[i]);
         });

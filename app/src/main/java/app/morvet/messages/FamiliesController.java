@@ -57,7 +57,7 @@ class FamiliesController {
 
     record Value(String text, long count) {}
 
-    record MessageRow(String id, String at, String interfaceName, String businessKey, String firstLine) {}
+    record MessageRow(String id, String at, String interfaceName, String businessKey) {}
 
     private final FamilyStore store;
     private final Estate estate;
@@ -148,7 +148,7 @@ class FamiliesController {
         model.addAttribute("family", family);
         model.addAttribute("firstSeen", times.of(family.firstSeen()));
         model.addAttribute("pieces", pieces(family.skeleton()));
-        model.addAttribute("places", places(family.skeleton(), latest));
+        model.addAttribute("varying", places(family.skeleton(), latest));
         model.addAttribute("sample", latest.size());
         model.addAttribute("interfaces", touched(latest));
         model.addAttribute(
@@ -159,8 +159,7 @@ class FamiliesController {
                                 line.id().toString(),
                                 times.of(line.at()),
                                 estate.component(line.component()).name(),
-                                line.businessKey(),
-                                line.firstLine()))
+                                line.businessKey()))
                         .toList());
         return "family";
     }

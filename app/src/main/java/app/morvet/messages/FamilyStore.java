@@ -4,6 +4,7 @@ import app.morvet.base.Stamp;
 import app.morvet.core.messages.Fingerprint;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Timestamp;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
@@ -44,15 +45,21 @@ class FamilyStore {
                 Stamp.in(row, "first_seen"));
     }
 
-    /** The ids of families, new ones made. */
-    List<Family> ensure(List<Fingerprint> prints, Instant at) {
+    /**
+     * The ids of families, new ones made.
+     *
+     * @param seen when each was seen, as many as there are fingerprints
+     */
+    List<Family> ensure(List<Fingerprint> prints, List<Instant> seen) {
         var keys = prints.stream().map(Fingerprint::key).toArray(String[]::new);
         jdbc.sql(
                         """
                         insert into failure_family (fingerprint, skeleton, first_seen)
-                        select key, skeleton, :at from unnest(:keys::text[], :skeletons::text[]) as f(key, skeleton)
-                            on conflict (fingerprint) do nothing""")
-                .param("at", Stamp.of(at))
+                        select key, skeleton, seen
+                          from unnest(:keys::text[], :skeletons::text[], :seen::timestamptz[]) as f(key, skeleton, seen)
+                            on conflict (fingerprint) do update
+                           set first_seen = least(failure_family.first_seen, excluded.first_seen)""")
+                .param("seen", seen.stream().map(Timestamp::from).toArray(Timestamp[]::new))
                 .param("keys", keys)
                 .param("skeletons", prints.stream().map(Fingerprint::skeleton).toArray(String[]::new))
                 .update();

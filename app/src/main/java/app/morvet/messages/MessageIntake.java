@@ -49,7 +49,8 @@ class MessageIntake {
                     arrived.feed(),
                     arrived.failed(),
                     families.of(arrived.failed().stream()
-                            .map(failed -> failed.message().error())
+                            .map(failed -> new Families.Seen(
+                                    failed.message().error(), failed.message().at()))
                             .toList()));
             if (!added.isEmpty()) events.publishEvent(new FailuresRecorded(added));
         }

@@ -40,6 +40,8 @@ class Screenshots {
             shoot(page, "cases");
             page.navigate("/messages");
             shoot(page, "messages");
+            page.navigate("/messages/families?days=30");
+            shoot(page, "families");
             openFirst(page, "on Manifest");
             shoot(page, "dossier");
             page.keyboard().press("h");
