@@ -1,6 +1,5 @@
 package app.morvet.page;
 
-import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.sql.SQLException;
 import java.util.Set;
@@ -11,6 +10,7 @@ import org.postgresql.PGConnection;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.MediaType;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -106,7 +106,8 @@ public class Live {
         }
     }
 
-    @PreDestroy
+    /** Before the server begins to shut down: it would wait half a minute for streams that never end by themselves. */
+    @EventListener(ContextClosedEvent.class)
     void close() {
         closing = true;
         readers.forEach(SseEmitter::complete);

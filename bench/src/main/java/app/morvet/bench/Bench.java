@@ -7,29 +7,30 @@ import app.morvet.access.Role;
 import app.morvet.estate.Estate;
 import java.sql.DriverManager;
 import java.time.Duration;
+import java.util.Set;
 import java.util.UUID;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.boot.web.server.servlet.context.ServletWebServerApplicationContext;
 import org.springframework.context.ConfigurableApplicationContext;
 
 /** Starts Morvet on a database of its own and measures what is asked for: {@code intake}, {@code replay}, {@code
- * readings}, {@code round}, {@code pages}, or all of them. */
+ * readings}, {@code round}, {@code pages}, several of them in this order, or all. */
 public final class Bench {
     static final String KEY = "bench-intake-key";
 
     private Bench() {}
 
     public static void main(String[] words) throws Exception {
-        var wanted = words.length == 0 ? "all" : words[0];
+        var wanted = Set.of(words);
         try (var morvet = start()) {
             setUp(morvet);
             int port =
                     ((ServletWebServerApplicationContext) morvet).getWebServer().getPort();
-            if (wanted.equals("all") || wanted.equals("intake")) new IntakeBench(morvet, port).run();
-            if (wanted.equals("all") || wanted.equals("replay")) new ReplayBench().run();
-            if (wanted.equals("all") || wanted.equals("readings")) new ReadingsBench(morvet, port).run();
-            if (wanted.equals("all") || wanted.equals("round")) new RoundBench(morvet, port).run();
-            if (wanted.equals("all") || wanted.equals("pages")) new PagesBench(morvet, port).run();
+            if (wanted.isEmpty() || wanted.contains("intake")) new IntakeBench(morvet, port).run();
+            if (wanted.isEmpty() || wanted.contains("replay")) new ReplayBench().run();
+            if (wanted.isEmpty() || wanted.contains("readings")) new ReadingsBench(morvet, port).run();
+            if (wanted.isEmpty() || wanted.contains("round")) new RoundBench(morvet, port).run();
+            if (wanted.isEmpty() || wanted.contains("pages")) new PagesBench(morvet, port).run();
         }
         System.exit(0);
     }
