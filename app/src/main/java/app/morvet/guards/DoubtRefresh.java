@@ -43,7 +43,7 @@ class DoubtRefresh implements Errand {
 
     @EventListener
     void on(ApplicationReadyEvent ready) {
-        errands.at(clock.instant().plusSeconds(90), name(), ALL);
+        errands.unlessWaiting(clock.instant().plusSeconds(90), name(), ALL);
     }
 
     @TransactionalEventListener(fallbackExecution = true)

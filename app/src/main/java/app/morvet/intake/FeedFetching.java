@@ -51,7 +51,8 @@ class FeedFetching implements Errand {
     }
 
     private void startAll() {
-        for (var feed : estate.feeds()) if (feed.fetchUrl() != null) errands.soon(name(), Long.toString(feed.id()));
+        for (var feed : estate.feeds())
+            if (feed.fetchUrl() != null) errands.unlessWaiting(clock.instant(), name(), Long.toString(feed.id()));
     }
 
     @Override

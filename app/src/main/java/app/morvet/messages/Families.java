@@ -104,7 +104,7 @@ public class Families implements Errand {
 
     @EventListener
     void on(ApplicationReadyEvent ready) {
-        errands.at(clock.instant().plusSeconds(5), name(), "all");
+        errands.unlessWaiting(clock.instant().plusSeconds(5), name(), "all");
     }
 
     @Override

@@ -53,7 +53,7 @@ public class Sealing implements Errand {
 
     @EventListener
     void on(ApplicationReadyEvent ready) {
-        errands.at(clock.instant().plusSeconds(60), name(), "days");
+        errands.unlessWaiting(clock.instant().plusSeconds(60), name(), "days");
     }
 
     @Override
