@@ -97,14 +97,12 @@ class ReadingsIntake {
         var buckets = new ArrayList<ToldBuckets>();
         var rejected = new ArrayList<Intake.Rejected>();
         page.faults().forEach(fault -> rejected.add(new Intake.Rejected(fault.line(), "", fault.words())));
-        int place = 0;
         for (var sample : page.samples()) {
-            place++;
             var labels = new TreeMap<>(sample.labels());
             var component = taken(labels, "component", feedKey);
             var kind = taken(labels, "kind", "component");
             var one = new Told(
-                    place,
+                    sample.line(),
                     component,
                     kind,
                     sample.name(),
@@ -120,8 +118,12 @@ class ReadingsIntake {
             var labels = new TreeMap<>(histogram.labels());
             var component = taken(labels, "component", feedKey);
             var kind = taken(labels, "kind", "component");
-            buckets.add(new ToldBuckets(
-                    component, kind, histogram, labels, Micros.of(histogram.at() == null ? now : histogram.at())));
+            var whole = new ToldBuckets(
+                    component, kind, histogram, labels, Micros.of(histogram.at() == null ? now : histogram.at()));
+            // Its percentiles are readings like others, so what is refused of those is refused of it.
+            var reason = refusal(percentile(whole, "p50", 0), now);
+            if (reason == null) buckets.add(whole);
+            else rejected.add(new Intake.Rejected(0, component + " " + histogram.name(), reason));
         }
         return store(feed, now, told, buckets, rejected, bad -> text.lines()
                 .skip(Math.max(0, bad.index() - 1))
@@ -278,19 +280,24 @@ class ReadingsIntake {
         var key = one.component() + " " + histogram.name() + " " + one.labels();
         var added = readings.since(key, histogram.buckets());
         if (added.isEmpty()) return;
-        new TreeMap<>(Buckets.shares()).forEach((suffix, share) -> added.get()
-                .quantile(share)
-                .ifPresent(value -> all.add(new Told(
-                        0,
-                        one.component(),
-                        one.kind(),
-                        histogram.name() + "_" + suffix,
-                        Sort.GAUGE,
-                        histogram.unit(),
-                        histogram.help(),
-                        one.labels(),
-                        one.at(),
-                        value))));
+        new TreeMap<>(Buckets.shares())
+                .forEach((suffix, share) ->
+                        added.get().quantile(share).ifPresent(value -> all.add(percentile(one, suffix, value))));
+    }
+
+    private static Told percentile(ToldBuckets one, String suffix, double value) {
+        var histogram = one.histogram();
+        return new Told(
+                0,
+                one.component(),
+                one.kind(),
+                histogram.name() + "_" + suffix,
+                Sort.GAUGE,
+                histogram.unit(),
+                histogram.help(),
+                one.labels(),
+                one.at(),
+                value);
     }
 
     private void register(List<Told> all, long feed, List<Intake.Rejected> rejected) {

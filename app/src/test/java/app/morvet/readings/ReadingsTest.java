@@ -113,6 +113,15 @@ class ReadingsTest extends MorvetTest {
         assertThat(answer.path("accepted").asInt()).isEqualTo(1);
         assertThat(answer.path("rejected")).hasSize(3);
         assertThat(answer.path("rejected").toString()).contains("NaN, which is no reading", "ahead of Morvet's clock");
+        var lines = new java.util.TreeSet<Integer>();
+        answer.path("rejected").forEach(one -> lines.add(one.path("index").asInt()));
+        assertThat(lines).containsExactly(1, 3, 4);
+        // A histogram is judged as readings are, and takes nothing else down with it.
+        var endless = "h".repeat(300);
+        var mixed = tree(tell("# TYPE w histogram\nw_bucket{component=\"%s\",le=\"+Inf\"} 1\nheat{component=\"%s\"} 8\n"
+                .formatted(endless, host)));
+        assertThat(mixed.path("accepted").asInt()).isEqualTo(1);
+        assertThat(mixed.path("rejected").toString()).contains("longer than 200 characters");
         assertThat(loggedIn("analyst").get("/messages/refused").body()).contains("NaN, which is no reading");
     }
 

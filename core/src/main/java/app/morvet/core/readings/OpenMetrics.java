@@ -23,11 +23,13 @@ public final class OpenMetrics {
     private OpenMetrics() {}
 
     /**
+     * @param line   from 1
      * @param name   of the measure, without the suffixes of its sort
      * @param at     when it was measured, or null where the page does not say
      * @param labels in the order of their names
      */
     public record Sample(
+            int line,
             String name,
             Sort sort,
             String unit,
@@ -78,7 +80,7 @@ public final class OpenMetrics {
             try {
                 if (line.length() > LONGEST_LINE) throw new IllegalArgumentException("the line is too long");
                 if (line.startsWith("#")) describe(line, families);
-                else sample(line, families, samples, histograms);
+                else sample(number, line, families, samples, histograms);
             } catch (IllegalArgumentException bad) {
                 faults.add(new Fault(number, String.valueOf(bad.getMessage())));
             }
@@ -108,6 +110,7 @@ public final class OpenMetrics {
     }
 
     private static void sample(
+            int number,
             String line,
             Map<String, Family> families,
             List<Sample> samples,
@@ -131,6 +134,7 @@ public final class OpenMetrics {
                     lines.at = at;
                 } else if (name.endsWith("_count") || name.endsWith("_sum")) {
                     samples.add(new Sample(
+                            number,
                             name,
                             Sort.COUNTER,
                             name.endsWith("_sum") ? family.unit : "",
@@ -143,9 +147,11 @@ public final class OpenMetrics {
             case "summary" -> {
                 var quantile = labels.remove("quantile");
                 if (quantile == null)
-                    samples.add(new Sample(name, Sort.COUNTER, "", family.help, labels, finite(name, value), at));
+                    samples.add(
+                            new Sample(number, name, Sort.COUNTER, "", family.help, labels, finite(name, value), at));
                 else
                     samples.add(new Sample(
+                            number,
                             bare + "_p" + Buckets.percent(number(quantile)),
                             Sort.GAUGE,
                             family.unit,
@@ -155,12 +161,14 @@ public final class OpenMetrics {
                             at));
             }
             case "counter" ->
-                samples.add(new Sample(bare, Sort.COUNTER, family.unit, family.help, labels, counted(name, value), at));
+                samples.add(new Sample(
+                        number, bare, Sort.COUNTER, family.unit, family.help, labels, counted(name, value), at));
             case "info", "stateset" -> {
                 // words, not figures
             }
             default ->
-                samples.add(new Sample(bare, Sort.GAUGE, family.unit, family.help, labels, finite(name, value), at));
+                samples.add(new Sample(
+                        number, bare, Sort.GAUGE, family.unit, family.help, labels, finite(name, value), at));
         }
     }
 
