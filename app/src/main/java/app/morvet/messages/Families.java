@@ -61,8 +61,10 @@ public class Families implements Errand {
         var prints = new ArrayList<Fingerprint>(errors.size());
         var news = new LinkedHashMap<String, Fingerprint>();
         var first = new HashMap<String, Instant>();
+        // In a storm many errors are the same to the letter.
+        var byText = new HashMap<String, Fingerprint>();
         for (var one : errors) {
-            var print = Fingerprint.of(one.error());
+            var print = byText.computeIfAbsent(one.error(), Fingerprint::of);
             prints.add(print);
             if (settled.contains(print.key())) continue;
             news.put(print.key(), print);

@@ -36,6 +36,7 @@ public record Fingerprint(String key, String skeleton, List<String> values) {
             |(?<n>\\d++(?:[.,:/T_-]?\\d++)*+Z?)
             """
                     .replace("\n", ""));
+    private static final Pattern BLANKS = Pattern.compile("\\s+");
     private static final Pattern FRAME = Pattern.compile("^\\s*(?:at\\s|File\\s|#\\d|\\.\\.\\.|from\\s).*");
 
     public static Fingerprint of(String error) {
@@ -47,7 +48,7 @@ public record Fingerprint(String key, String skeleton, List<String> values) {
             if (line.isBlank()) continue;
             if (FRAME.matcher(line).matches() && ++frames > FRAMES) continue;
             if (!skeleton.isEmpty()) skeleton.append('\n');
-            take(line.strip().replaceAll("\\s+", " "), skeleton, values);
+            take(BLANKS.matcher(line.strip()).replaceAll(" "), skeleton, values);
         }
         var whole = skeleton.length() > LONGEST ? skeleton.substring(0, LONGEST) : skeleton.toString();
         return new Fingerprint(key(whole), whole, List.copyOf(values));
