@@ -6,8 +6,8 @@ import app.morvet.core.alert.Transition;
  * An alert was raised, rose, eased, flapped or cleared.
  *
  * @param alert     its id, the same from raised to cleared
- * @param guard     the guard that raised it
+ * @param source    what raised it
  * @param component the component that caused the change
  * @param words     what is wrong, in one line
  */
-public record AlertChanged(long alert, long guard, long component, Transition transition, String words) {}
+public record AlertChanged(long alert, AlertSource source, long component, Transition transition, String words) {}

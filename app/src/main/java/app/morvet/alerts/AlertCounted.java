@@ -9,4 +9,4 @@ import java.time.Instant;
  * @param worst the worst value since it was raised
  * @param words what is wrong, in one line
  */
-public record AlertCounted(long alert, long guard, Instant at, double value, double worst, String words) {}
+public record AlertCounted(long alert, AlertSource source, Instant at, double value, double worst, String words) {}

@@ -1,19 +1,102 @@
 package app.morvet.alerts;
 
 import app.morvet.base.Stamp;
+import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Transition;
+import app.morvet.failures.FailuresMoved;
 import app.morvet.guards.GuardsMoved;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
 /** All SQL of alerts. */
 @Repository
 class AlertStore {
+    private static final int LOCK = 0x6d6f7277;
+
     private final JdbcClient jdbc;
 
     AlertStore(JdbcClient jdbc) {
         this.jdbc = jdbc;
+    }
+
+    /** Until the end of the transaction, no other makes changes to alerts. */
+    void oneAfterTheOther() {
+        jdbc.sql("select 1 from (select pg_advisory_xact_lock(:lock)) as locked")
+                .param("lock", LOCK)
+                .query(Integer.class)
+                .single();
+    }
+
+    long raise(FailuresMoved.Moved moved) {
+        var raised = moved.transition();
+        return jdbc.sql(
+                        """
+                        insert into alert (rule_id, group_key, component_id, family_id, raised_at, level, value, worst, words)
+                        values (:rule, :group, :component, :family, :at, :level, :value, :worst, :words) returning id""")
+                .param("rule", moved.fold().rule())
+                .param("group", moved.fold().key())
+                .param("component", moved.fold().component())
+                .param("family", moved.fold().family())
+                .param("at", Stamp.of(raised.at()))
+                .param("level", String.valueOf(raised.level()))
+                .param("value", raised.value())
+                .param("worst", raised.worst())
+                .param("words", moved.words())
+                .query(Long.class)
+                .single();
+    }
+
+    Optional<Long> clear(FailuresMoved.Moved moved) {
+        return jdbc.sql(
+                        """
+                        update alert set cleared_at = :at where rule_id = :rule and group_key = :group and cleared_at is null
+                     returning id""")
+                .param("at", Stamp.of(moved.transition().at()))
+                .param("rule", moved.fold().rule())
+                .param("group", moved.fold().key())
+                .query(Long.class)
+                .optional();
+    }
+
+    Optional<Long> count(FailuresMoved.Counted counted) {
+        return jdbc.sql(
+                        """
+                        update alert set value = :value, worst = :value, words = :words
+                         where rule_id = :rule and group_key = :group and cleared_at is null
+                     returning id""")
+                .param("value", counted.failures())
+                .param("words", counted.words())
+                .param("rule", counted.fold().rule())
+                .param("group", counted.fold().key())
+                .query(Long.class)
+                .optional();
+    }
+
+    /** An alert of a component, for its relief track. */
+    record Stretch(long component, Severity level, Instant from, @Nullable Instant to) {}
+
+    /** Alerts of some components that were up in a span. */
+    List<Stretch> stretches(Collection<Long> components, Instant from, Instant to) {
+        return jdbc.sql(
+                        """
+                        select component_id, level, raised_at, cleared_at from alert
+                         where component_id = any(:components::bigint[]) and raised_at < :to
+                           and (cleared_at is null or cleared_at > :from)
+                         order by raised_at""")
+                .param("components", components.toArray(Long[]::new))
+                .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
+                .query((row, number) -> new Stretch(
+                        row.getLong("component_id"),
+                        Severity.valueOf(row.getString("level")),
+                        Stamp.in(row, "raised_at"),
+                        Stamp.orNull(row, "cleared_at")))
+                .list();
     }
 
     long raise(GuardsMoved.Moved moved) {

@@ -1,5 +1,6 @@
 package app.morvet.cases;
 
+import app.morvet.alerts.AlertSource;
 import app.morvet.core.alert.Severity;
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;
@@ -8,13 +9,15 @@ import org.jspecify.annotations.Nullable;
  * An alert as its case knows it.
  *
  * @param atSettling the value when the case was settled while this was still up, or null
+ * @param component  the component that it was raised on; null for one that is older than this is kept
  * @param flaps      whether it comes and goes
  * @param words      what is wrong, in one line
  */
 public record CaseAlert(
         long alert,
         long caseId,
-        long guard,
+        AlertSource source,
+        @Nullable Long component,
         Severity level,
         double value,
         double worst,

@@ -2,30 +2,34 @@ package app.morvet.cases;
 
 import app.morvet.alerts.AlertChanged;
 import app.morvet.alerts.AlertCounted;
+import app.morvet.alerts.AlertSource;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Transition;
 import app.morvet.core.cases.Comeback;
 import app.morvet.core.cases.Headline;
 import app.morvet.estate.Estate;
-import app.morvet.guards.Guards;
 import app.morvet.messages.MessageStore;
 import app.morvet.page.Live;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
 /**
- * Folds alerts into cases: whatever alerts on one interface is one piece of work. An alert joins the open case there, or
- * reopens one settled lately, or opens a new one. Runs in the transaction of the guards' round.
+ * Folds alerts into cases: what has one cause is one piece of work. Failed messages are one for each family on each
+ * interface, or as their rule folds; whatever else alerts on a component is one for the component. An alert joins the open
+ * case that it belongs to, or one that explains it, or reopens one settled lately, or opens a new one. Runs in the
+ * transaction of the round that raised it.
  */
 @Component
 class CaseFolding {
     private final CaseStore store;
-    private final Guards guards;
+    private final AlertSources sources;
+    private final Explanations explanations;
     private final Estate estate;
     private final MessageStore messages;
     private final Live live;
@@ -33,13 +37,15 @@ class CaseFolding {
 
     CaseFolding(
             CaseStore store,
-            Guards guards,
+            AlertSources sources,
+            Explanations explanations,
             Estate estate,
             MessageStore messages,
             Live live,
             ApplicationEventPublisher events) {
         this.store = store;
-        this.guards = guards;
+        this.sources = sources;
+        this.explanations = explanations;
         this.estate = estate;
         this.messages = messages;
         this.live = live;
@@ -65,9 +71,8 @@ class CaseFolding {
                 counted.alert(), alert.level(), counted.value(), counted.worst(), null, false, counted.words());
         var atSettling = alert.atSettling();
         if (folded.settled()) {
-            var rule = guards.byId(counted.guard()).rule();
-            if (atSettling != null && Comeback.grewAgain(rule, atSettling, counted.value())) {
-                var at = messages.span(folded.component(), folded.firstSeen(), farAhead(folded))
+            if (atSettling != null && sources.grewAgain(counted.source(), atSettling, counted.value())) {
+                var at = messages.span(folded.scope(), folded.firstSeen(), farAhead(folded))
                         .last();
                 reopen(folded, at == null ? folded.lastSeen() : at, "it grew again after it was settled");
             }
@@ -80,39 +85,84 @@ class CaseFolding {
     private void raised(AlertChanged changed) {
         var change = changed.transition();
         var level = level(change.level());
-        var open = store.openOn(changed.component());
-        var earlier = open.isPresent()
-                ? open
-                : store.lastSettledOn(changed.component()).filter(settled -> {
-                    var at = settled.standing().settledAt();
-                    return at != null && Comeback.reopens(at, change.at());
-                });
-        long caseId = earlier.map(WorkCase::id).orElseGet(() -> open(changed));
+        var home = home(changed);
+        long caseId = home.map(Home::into).map(WorkCase::id).orElseGet(() -> open(changed));
         store.addAlert(
                 changed.alert(),
                 caseId,
-                changed.guard(),
+                changed.source(),
+                changed.component(),
                 level,
                 change.value(),
                 change.worst(),
                 change.at(),
                 changed.words());
         var folded = store.lock(caseId);
-        var guard = guards.byId(changed.guard());
         if (folded.settled()) {
-            reopen(folded, change.at(), "\"" + guard.name() + "\" alerts again");
+            reopen(folded, change.at(), "\"" + sources.name(changed.source()) + "\" alerts again");
             return;
         }
         store.addEntry(caseId, change.at(), null, "alert", changed.words(), null);
+        home.map(Home::why)
+                .filter(why -> !why.isEmpty())
+                .ifPresent(why ->
+                        store.addEntry(caseId, change.at(), null, "explained", "This explains it: " + why, null));
         wakeIfWorse(folded, level, change.at());
         measure(folded, change.at());
         if (level == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(caseId, change.at()));
     }
 
+    /** The case that an alert goes into; {@code why} says so where that is not plain. */
+    private record Home(WorkCase into, String why) {}
+
+    private Optional<Home> home(AlertChanged changed) {
+        return switch (changed.source()) {
+            case AlertSource.OfGuard guard ->
+                store.openOn(changed.component())
+                        .or(() -> store.lastSettledOn(changed.component()).filter(one -> comesBack(one, changed)))
+                        .map(one -> new Home(one, ""));
+            case AlertSource.OfRule(long rule, long family, boolean overAll) -> {
+                Long about = overAll ? rule : null;
+                yield store.openAbout(changed.component(), family, about)
+                        .map(one -> new Home(one, ""))
+                        .or(() -> explanations
+                                .of(rule, changed.component())
+                                .map(found -> new Home(store.lock(found.by().id()), found.why())))
+                        .or(() -> overAll ? Optional.empty() : adopted(changed.component(), family))
+                        .or(() -> store.lastSettledAbout(changed.component(), family, about)
+                                .filter(one -> comesBack(one, changed))
+                                .map(one -> new Home(one, "")));
+            }
+        };
+    }
+
+    private static boolean comesBack(WorkCase settled, AlertChanged changed) {
+        var at = settled.standing().settledAt();
+        return at != null && Comeback.reopens(at, changed.transition().at());
+    }
+
+    /** A case that guards opened about an interface's failures before any family was told is about the first that is. */
+    private Optional<Home> adopted(long component, long family) {
+        var open = store.openOn(component).filter(one -> one.family() == null && one.rule() == null);
+        if (open.isEmpty()
+                || store.alerts(open.get().id()).stream().noneMatch(alert -> sources.ofMessages(alert.source())))
+            return Optional.empty();
+        store.isAbout(open.get().id(), family);
+        return Optional.of(new Home(store.lock(open.get().id()), ""));
+    }
+
     private long open(AlertChanged changed) {
-        var change = changed.transition();
-        var start = guards.windowStart(changed.guard(), change.at());
-        return store.add(changed.component(), level(change.level()), changed.words(), change.at(), start);
+        var at = changed.transition().at();
+        var start = sources.windowStart(changed.source(), at);
+        var of = changed.source() instanceof AlertSource.OfRule rule ? rule : null;
+        return store.add(
+                changed.component(),
+                of == null || of.overAll() ? null : of.family(),
+                of != null && of.overAll() ? of.rule() : null,
+                level(changed.transition().level()),
+                changed.words(),
+                at,
+                start);
     }
 
     private void moved(AlertChanged changed) {
@@ -130,7 +180,7 @@ class CaseFolding {
                 clearedAt,
                 flaps,
                 clearedAt == null ? changed.words() : null);
-        var name = guards.byId(changed.guard()).name();
+        var name = sources.name(changed.source());
         var words =
                 switch (change.kind()) {
                     case ROSE -> "rose to " + level.word() + ": " + changed.words();
@@ -191,8 +241,7 @@ class CaseFolding {
                         .max(Comparator.naturalOrder())
                         .orElse(null)
                 : null;
-        var span =
-                messages.span(folded.component(), folded.firstSeen(), overSince == null ? farAhead(folded) : overSince);
+        var span = messages.span(folded.scope(), folded.firstSeen(), overSince == null ? farAhead(folded) : overSince);
         var first = span.first() == null ? folded.firstSeen() : span.first();
         // Where no message failed, trouble was last seen when its value was last judged.
         var seen = overSince == null ? later(folded.lastSeen(), at) : overSince;
@@ -202,9 +251,7 @@ class CaseFolding {
     }
 
     private List<CaseAlert> inTellingOrder(long caseId) {
-        var alerts = store.alerts(caseId);
-        return TellingOrder.of(
-                alerts, guards.byIds(alerts.stream().map(CaseAlert::guard).toList()));
+        return TellingOrder.of(store.alerts(caseId), sources);
     }
 
     private String headline(WorkCase folded, List<CaseAlert> alerts) {

@@ -1,5 +1,6 @@
 package app.morvet.cases;
 
+import app.morvet.alerts.AlertSource;
 import app.morvet.base.Stamp;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.CaseState;
@@ -48,6 +49,8 @@ class CaseStore {
         return new WorkCase(
                 row.getLong("id"),
                 row.getLong("component_id"),
+                row.getObject("family_id", Long.class),
+                row.getObject("rule_id", Long.class),
                 Severity.valueOf(row.getString("severity")),
                 row.getString("headline"),
                 Stamp.in(row, "opened_at"),
@@ -70,7 +73,8 @@ class CaseStore {
         return new CaseAlert(
                 row.getLong("alert_id"),
                 row.getLong("case_id"),
-                row.getLong("guard_id"),
+                source(row),
+                row.getObject("component_id", Long.class),
                 Severity.valueOf(row.getString("level")),
                 row.getDouble("value"),
                 row.getDouble("worst"),
@@ -79,6 +83,13 @@ class CaseStore {
                 row.getObject("at_settling", Double.class),
                 row.getBoolean("flaps"),
                 row.getString("words"));
+    }
+
+    private static AlertSource source(ResultSet row) throws SQLException {
+        var guard = row.getObject("guard_id", Long.class);
+        return guard != null
+                ? new AlertSource.OfGuard(guard)
+                : new AlertSource.OfRule(row.getLong("rule_id"), row.getLong("family_id"), false);
     }
 
     Optional<WorkCase> byId(long id) {
@@ -127,18 +138,62 @@ class CaseStore {
                 .list();
     }
 
+    /**
+     * The open case of a component that an alert joins: one about all of it before one about a family of its failures, and
+     * of those the one with the most.
+     */
     Optional<WorkCase> openOn(long component) {
         return jdbc.sql(
-                        "select * from work_case where component_id = :component and state <> 'SETTLED' order by id limit 1 for update")
+                        """
+                        select * from work_case where component_id = :component and state <> 'SETTLED'
+                         order by family_id is not null or rule_id is not null, failures desc, id limit 1 for update""")
                 .param("component", component)
                 .query(CaseStore::workCase)
                 .optional();
     }
 
+    /** The open case about a family on a component, or about a rule on all of them. */
+    Optional<WorkCase> openAbout(@Nullable Long component, @Nullable Long family, @Nullable Long rule) {
+        return jdbc.sql(
+                        """
+                        select * from work_case
+                         where state <> 'SETTLED' and rule_id is not distinct from :rule::bigint
+                           and (:rule::bigint is not null or component_id = :component::bigint and family_id = :family::bigint)
+                         order by id limit 1 for update""")
+                .param("component", component)
+                .param("family", family)
+                .param("rule", rule)
+                .query(CaseStore::workCase)
+                .optional();
+    }
+
+    Optional<WorkCase> lastSettledAbout(@Nullable Long component, @Nullable Long family, @Nullable Long rule) {
+        return jdbc.sql(
+                        """
+                        select * from work_case
+                         where state = 'SETTLED' and rule_id is not distinct from :rule::bigint
+                           and (:rule::bigint is not null or component_id = :component::bigint and family_id = :family::bigint)
+                         order by settled_at desc limit 1 for update""")
+                .param("component", component)
+                .param("family", family)
+                .param("rule", rule)
+                .query(CaseStore::workCase)
+                .optional();
+    }
+
+    /** A case about all of a component's failures turns out to be about one family. */
+    void isAbout(long id, long family) {
+        jdbc.sql("update work_case set family_id = :family where id = :id")
+                .param("id", id)
+                .param("family", family)
+                .update();
+    }
+
     Optional<WorkCase> lastSettledOn(long component) {
         return jdbc.sql(
                         """
-                        select * from work_case where component_id = :component and state = 'SETTLED'
+                        select * from work_case
+                         where component_id = :component and state = 'SETTLED' and family_id is null and rule_id is null
                          order by settled_at desc limit 1 for update""")
                 .param("component", component)
                 .query(CaseStore::workCase)
@@ -160,12 +215,21 @@ class CaseStore {
                 .list();
     }
 
-    long add(long component, Severity severity, String headline, Instant openedAt, Instant firstSeen) {
+    long add(
+            long component,
+            @Nullable Long family,
+            @Nullable Long rule,
+            Severity severity,
+            String headline,
+            Instant openedAt,
+            Instant firstSeen) {
         return jdbc.sql(
                         """
-                        insert into work_case (state, component_id, severity, headline, opened_at, first_seen, last_seen)
-                        values ('NEW', :component, :severity, :headline, :opened, :first, :opened) returning id""")
+                        insert into work_case (state, component_id, family_id, rule_id, severity, headline, opened_at, first_seen, last_seen)
+                        values ('NEW', :component, :family, :rule, :severity, :headline, :opened, :first, :opened) returning id""")
                 .param("component", component)
+                .param("family", family)
+                .param("rule", rule)
                 .param("severity", severity.name())
                 .param("headline", headline)
                 .param("opened", Stamp.of(openedAt))
@@ -243,7 +307,8 @@ class CaseStore {
     void addAlert(
             long alert,
             long caseId,
-            long guard,
+            AlertSource source,
+            long component,
             Severity level,
             double value,
             double worst,
@@ -251,11 +316,14 @@ class CaseStore {
             String words) {
         jdbc.sql(
                         """
-                        insert into case_alert (alert_id, case_id, guard_id, level, value, worst, raised_at, words)
-                        values (:alert, :case, :guard, :level, :value, :worst, :raised, :words)""")
+                        insert into case_alert (alert_id, case_id, guard_id, rule_id, family_id, component_id, level, value, worst, raised_at, words)
+                        values (:alert, :case, :guard, :rule, :family, :component, :level, :value, :worst, :raised, :words)""")
                 .param("alert", alert)
                 .param("case", caseId)
-                .param("guard", guard)
+                .param("guard", source instanceof AlertSource.OfGuard(long guard) ? guard : null)
+                .param("rule", source instanceof AlertSource.OfRule of ? of.rule() : null)
+                .param("family", source instanceof AlertSource.OfRule of ? of.family() : null)
+                .param("component", component)
                 .param("level", level.name())
                 .param("value", value)
                 .param("worst", worst)

@@ -7,10 +7,7 @@ import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.ResponseTime;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.core.cases.Urgency;
-import app.morvet.core.guard.GuardSentence;
 import app.morvet.estate.Estate;
-import app.morvet.guards.Guards;
-import app.morvet.guards.StandingGuard;
 import app.morvet.messages.Families;
 import app.morvet.messages.MessageId;
 import app.morvet.messages.MessageStore;
@@ -86,7 +83,8 @@ class CaseViews {
     record AlertView(
             long alert,
             String guardName,
-            long guardId,
+            String link,
+            String kind,
             String sentence,
             String mark,
             String level,
@@ -129,7 +127,7 @@ class CaseViews {
 
     private final CaseStore store;
     private final Estate estate;
-    private final Guards guards;
+    private final AlertSources sources;
     private final People people;
     private final MessageStore messages;
     private final Families families;
@@ -141,7 +139,7 @@ class CaseViews {
     CaseViews(
             CaseStore store,
             Estate estate,
-            Guards guards,
+            AlertSources sources,
             People people,
             MessageStore messages,
             Families families,
@@ -151,7 +149,7 @@ class CaseViews {
             List<DossierPart> dossierParts) {
         this.store = store;
         this.estate = estate;
-        this.guards = guards;
+        this.sources = sources;
         this.people = people;
         this.messages = messages;
         this.families = families;
@@ -245,9 +243,7 @@ class CaseViews {
         var names = names();
         var subject = estate.component(one.component());
         var runsIn = estate.applicationOf(subject);
-        var unordered = store.alerts(one.id());
-        var standing = guards.byIds(unordered.stream().map(CaseAlert::guard).toList());
-        var alerts = TellingOrder.of(unordered, standing);
+        var alerts = TellingOrder.of(store.alerts(one.id()), sources);
         var respondBy = one.openedAt().plus(ResponseTime.of(one.severity(), estate.tierOf(subject)));
         var work = one.standing();
         var reason = work.settleReason();
@@ -270,18 +266,15 @@ class CaseViews {
                 times.of(one.overSince()),
                 one.settled(),
                 reason == null ? "" : reason.words() + ", " + times.of(work.settledAt()),
+                alerts.stream().map(this::alertView).toList(),
                 alerts.stream()
-                        .map(alert -> alertView(alert, standing.get(alert.guard())))
-                        .toList(),
-                alerts.stream()
-                        .map(CaseAlert::guard)
+                        .map(CaseAlert::source)
+                        .filter(source -> !sources.fixNote(source).isBlank())
+                        .map(source -> new FixView(sources.name(source), fixNotes.html(sources.fixNote(source))))
                         .distinct()
-                        .map(standing::get)
-                        .filter(guard -> !guard.fixNote().isBlank())
-                        .map(guard -> new FixView(guard.name(), fixNotes.html(guard.fixNote())))
                         .toList(),
                 subject.kind().equals(Estate.INTERFACE)
-                        ? families.shares(one.component(), one.firstSeen(), end(one), FAMILIES_SHOWN)
+                        ? families.shares(one.scope(), one.firstSeen(), end(one), FAMILIES_SHOWN)
                         : List.of(),
                 failed(one),
                 store.entries(one.id()).stream()
@@ -299,26 +292,27 @@ class CaseViews {
     }
 
     private List<MessageView> failed(WorkCase one) {
-        return messages.page(one.component(), one.firstSeen(), end(one), MessageId.NEWEST, MESSAGES_SHOWN).stream()
+        return messages.page(one.scope(), one.firstSeen(), end(one), MessageId.NEWEST, MESSAGES_SHOWN).stream()
                 .map(line -> new MessageView(
                         line.id().toString(), times.of(line.at()), line.businessKey(), line.step(), line.firstLine()))
                 .toList();
     }
 
-    private AlertView alertView(CaseAlert alert, StandingGuard guard) {
-        var unit = guards.unit(guard);
+    private AlertView alertView(CaseAlert alert) {
+        var source = alert.source();
         return new AlertView(
                 alert.alert(),
-                guard.name(),
-                guard.id(),
-                guards.sentence(guard),
+                sources.name(source),
+                sources.link(source),
+                sources.kind(source),
+                sources.sentence(source),
                 alert.up() ? alert.level().word() : "steady",
                 alert.level().word(),
-                GuardSentence.value(guard.rule(), alert.value(), unit),
-                GuardSentence.value(guard.rule(), alert.worst(), unit),
+                sources.value(source, alert.value()),
+                sources.value(source, alert.worst()),
                 times.of(alert.raisedAt()),
                 times.of(alert.clearedAt()),
-                GuardSentence.limits(guard.rule(), unit));
+                sources.limits(source));
     }
 
     private EntryView entryView(CaseStore.Entry entry, Map<Long, String> names) {

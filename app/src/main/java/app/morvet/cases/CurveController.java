@@ -1,18 +1,24 @@
 package app.morvet.cases;
 
+import app.morvet.alerts.AlertSource;
 import app.morvet.alerts.Alerts;
 import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.Numbers;
+import app.morvet.core.guard.Spans;
 import app.morvet.guards.Curve;
 import app.morvet.guards.Curves;
 import app.morvet.guards.Guards;
 import app.morvet.guards.Matching;
 import app.morvet.guards.StandingGuard;
+import app.morvet.messages.MessageScope;
+import app.morvet.messages.MessageStore;
 import app.morvet.page.Times;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
@@ -31,21 +37,30 @@ class CurveController {
 
     record Figure(String at, String value, String level) {}
 
-    private record Drawn(StandingGuard guard, Curve curve) {}
+    private record Drawn(@Nullable StandingGuard guard, Curve curve) {}
 
     private final CaseStore store;
     private final Guards guards;
     private final Curves curves;
     private final Matching matching;
     private final Alerts alerts;
+    private final MessageStore messages;
     private final Times times;
 
-    CurveController(CaseStore store, Guards guards, Curves curves, Matching matching, Alerts alerts, Times times) {
+    CurveController(
+            CaseStore store,
+            Guards guards,
+            Curves curves,
+            Matching matching,
+            Alerts alerts,
+            MessageStore messages,
+            Times times) {
         this.store = store;
         this.guards = guards;
         this.curves = curves;
         this.matching = matching;
         this.alerts = alerts;
+        this.messages = messages;
         this.times = times;
     }
 
@@ -98,7 +113,8 @@ class CurveController {
     private Drawn draw(long id, long alert) {
         var one = store.byId(id).orElseThrow(CurveController::unknown);
         var found = store.alert(alert).filter(it -> it.caseId() == id).orElseThrow(CurveController::unknown);
-        var guard = guards.byId(found.guard());
+        if (!(found.source() instanceof AlertSource.OfGuard(long guardId))) return ofMessages(one, found);
+        var guard = guards.byId(guardId);
         var now = times.now();
         var cleared = found.clearedAt();
         var to = cleared == null ? now : min(now, cleared.plus(Duration.ofHours(1)));
@@ -117,6 +133,42 @@ class CurveController {
         return new Drawn(guard, curves.of(guard.rule(), subject.get(), from, to, POINTS));
     }
 
+    /** What failed of the case's messages, counted in equal stretches of time. */
+    private Drawn ofMessages(WorkCase one, CaseAlert alert) {
+        var now = times.now();
+        var cleared = alert.clearedAt();
+        var to = cleared == null ? now : min(now, cleared.plus(Duration.ofHours(1)));
+        var from =
+                max(min(one.firstSeen(), alert.raisedAt()).minus(Duration.ofHours(1)), to.minus(Duration.ofHours(24)));
+        var step = Duration.ofMinutes(Math.max(1, Duration.between(from, to).toMinutes() / 96));
+        var scope = one.rule() == null && alert.source() instanceof AlertSource.OfRule of
+                ? new MessageScope(alert.component(), of.family(), null)
+                : one.scope();
+        var at = new ArrayList<Double>();
+        var values = new ArrayList<@Nullable Double>();
+        var nothing = new ArrayList<@Nullable Double>();
+        var counts = messages.counts(scope, from, to, step);
+        for (int i = 0; i < counts.length; i++) {
+            at.add(from.plus(step.multipliedBy(i)).toEpochMilli() / 1000.0);
+            values.add((double) counts[i]);
+            nothing.add(null);
+        }
+        return new Drawn(
+                null,
+                new Curve(
+                        at,
+                        values,
+                        nothing,
+                        nothing,
+                        nothing,
+                        List.of(),
+                        List.of(),
+                        times.zone().getId(),
+                        "failed in " + Spans.words(step),
+                        "",
+                        ""));
+    }
+
     private static ResponseStatusException unknown() {
         return new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such curve.");
     }
@@ -133,8 +185,9 @@ class CurveController {
     private static String level(Drawn drawn, double value) {
         boolean judged =
                 !drawn.curve().warning().isEmpty() || !drawn.curve().critical().isEmpty();
-        if (!judged || drawn.guard().rule() instanceof app.morvet.core.guard.TrendGuard) return "";
-        var level = drawn.guard().rule().limits().breachedBy(value);
+        var guard = drawn.guard();
+        if (!judged || guard == null || guard.rule() instanceof app.morvet.core.guard.TrendGuard) return "";
+        var level = guard.rule().limits().breachedBy(value);
         return level == null ? "" : level.word();
     }
 }

@@ -1,9 +1,7 @@
 package app.morvet.cases;
 
-import app.morvet.guards.StandingGuard;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Map;
 
 /**
  * The alerts of a case, the one that tells most first: up before cleared, over its limit right now before on its way
@@ -12,23 +10,12 @@ import java.util.Map;
 final class TellingOrder {
     private TellingOrder() {}
 
-    /** @param guards those that raised the alerts, by id */
-    static List<CaseAlert> of(List<CaseAlert> alerts, Map<Long, StandingGuard> guards) {
+    static List<CaseAlert> of(List<CaseAlert> alerts, AlertSources sources) {
         return alerts.stream()
                 .sorted(Comparator.comparing((CaseAlert alert) -> !alert.up())
-                        .thenComparing(alert -> !overItsLimit(alert, guards))
+                        .thenComparing(alert -> !sources.overItsLimit(alert))
                         .thenComparing(CaseAlert::level, Comparator.reverseOrder())
                         .thenComparing(CaseAlert::raisedAt))
                 .toList();
-    }
-
-    private static boolean overItsLimit(CaseAlert alert, Map<Long, StandingGuard> guards) {
-        var guard = guards.get(alert.guard());
-        if (guard == null) return false;
-        return guard.rule()
-                .limits()
-                .of(alert.level())
-                .filter(line -> line.breachedBy(alert.value()))
-                .isPresent();
     }
 }

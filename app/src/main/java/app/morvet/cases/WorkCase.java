@@ -3,6 +3,7 @@ package app.morvet.cases;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.SettleReason;
+import app.morvet.messages.MessageScope;
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 
@@ -10,6 +11,8 @@ import org.jspecify.annotations.Nullable;
  * A case as it is stored.
  *
  * @param component    the interface it is about
+ * @param family       id of the failure family that it is about, or null
+ * @param rule         id of the sorting rule that it is about on all interfaces, or null
  * @param severity     the worst level of its alerts that are up, or the last one when none is
  * @param firstSeen    when the first failure in it happened
  * @param lastSeen     when the latest did
@@ -21,6 +24,8 @@ import org.jspecify.annotations.Nullable;
 public record WorkCase(
         long id,
         long component,
+        @Nullable Long family,
+        @Nullable Long rule,
         Severity severity,
         String headline,
         Instant openedAt,
@@ -33,6 +38,11 @@ public record WorkCase(
 
     public CaseState state() {
         return standing.state();
+    }
+
+    /** Which failed messages belong to it. */
+    public MessageScope scope() {
+        return rule != null ? new MessageScope(null, null, rule) : new MessageScope(component, family, null);
     }
 
     public boolean settled() {

@@ -34,6 +34,7 @@ class DemoEstate {
     private final Estate estate;
     private final DemoMachines machines;
     private final DemoGuards guards;
+    private final DemoRules rules;
     private final IntakeKeys keys;
     private final DeskSetup desks;
     private final DemoSettings demo;
@@ -43,6 +44,7 @@ class DemoEstate {
             Estate estate,
             DemoMachines machines,
             DemoGuards guards,
+            DemoRules rules,
             IntakeKeys keys,
             DeskSetup desks,
             DemoSettings demo) {
@@ -50,6 +52,7 @@ class DemoEstate {
         this.estate = estate;
         this.machines = machines;
         this.guards = guards;
+        this.rules = rules;
         this.keys = keys;
         this.desks = desks;
         this.demo = demo;
@@ -64,6 +67,7 @@ class DemoEstate {
         addInterfaces(applications);
         machines.add(applications);
         guards.add();
+        rules.add();
         long hub = estate.addFeed("hub", "Integration hub", Duration.ofMinutes(1));
         keys.add("integration hub", hub, demo.key());
         desks.connect(

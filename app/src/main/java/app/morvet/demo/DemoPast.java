@@ -7,6 +7,7 @@ import app.morvet.cases.CaseBook;
 import app.morvet.cases.WorkCase;
 import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.SettleReason;
+import app.morvet.failures.FailureRound;
 import app.morvet.guards.GuardRound;
 import app.morvet.guards.Guards;
 import app.morvet.readings.Sealing;
@@ -51,6 +52,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private final DemoEstate estate;
     private final DemoStore store;
     private final GuardRound round;
+    private final FailureRound failures;
     private final Sealing sealing;
     private final Guards guards;
     private final CaseBook cases;
@@ -66,6 +68,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             DemoEstate estate,
             DemoStore store,
             GuardRound round,
+            FailureRound failures,
             Sealing sealing,
             Guards guards,
             CaseBook cases,
@@ -75,6 +78,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         this.estate = estate;
         this.store = store;
         this.round = round;
+        this.failures = failures;
         this.sealing = sealing;
         this.guards = guards;
         this.cases = cases;
@@ -90,6 +94,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             return;
         }
         round.stop();
+        failures.stop();
         estate.setUp();
         Thread.ofPlatform().name("demo-past").daemon().start(this::waitAndMake);
     }
@@ -114,6 +119,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         }
         guards.lookThrough();
         round.start();
+        failures.start();
         ready = true;
     }
 
@@ -131,6 +137,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
 
     /** What people would have done by an instant. They leave alone what opened within the last hours. */
     private void peopleWork(Instant now) {
+        failures.goTo(now);
         for (var fresh : store.casesAfter(lastSeenCase)) {
             lastSeenCase = fresh;
             intents.add(new Intent(now.plus(minutes(3, 25)), fresh, false));

@@ -110,7 +110,7 @@ class HandoffDesk {
 
     List<MessageStore.Whole> samples(WorkCase one) {
         var end = one.overSince() == null ? one.lastSeen() : one.overSince();
-        return messages.samples(one.component(), one.firstSeen(), end);
+        return messages.samples(one.scope(), one.firstSeen(), end);
     }
 
     /** Hands a case off to a team. All of it is stored, or none. */

@@ -18,7 +18,7 @@ import tools.jackson.core.JacksonException;
 /** What every request of a feed has to pass: its key, its rate, the size of its body. What is refused is told why. */
 @Component
 class Door {
-    static final int LARGEST_BODY = 8 * 1024 * 1024;
+    static final int LARGEST_BODY = 32 * 1024 * 1024;
     private static final Logger log = LoggerFactory.getLogger(Door.class);
 
     /** What is done with a body that came through. */

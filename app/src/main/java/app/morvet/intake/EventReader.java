@@ -1,12 +1,19 @@
 package app.morvet.intake;
 
+import app.morvet.core.messages.Delays;
 import app.morvet.core.messages.EventTimes;
 import app.morvet.core.messages.FailedMessage;
+import app.morvet.core.messages.InterfaceState;
+import app.morvet.core.messages.PayloadText;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.format.DateTimeParseException;
+import java.util.ArrayList;
+import java.util.Base64;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
@@ -14,13 +21,15 @@ import tools.jackson.databind.JsonNode;
 /**
  * Reads one CloudEvents 1.0 event about messages. Says of a bad one which attribute is wrong and how it should be.
  *
- * <p>Two types are known: {@value #FAILED}, one failed message, and {@value #DELIVERED}, how many were delivered in a
- * span. The {@code subject} is the key of the interface.
+ * <p>Three types are known: {@value #FAILED}, one failed message; {@value #DELIVERED}, how many were delivered in a span;
+ * and {@value #STATE}, how an interface stands at its middleware. The {@code subject} is the key of the interface.
  */
 final class EventReader {
     static final String FAILED = "app.morvet.message.failed";
     static final String DELIVERED = "app.morvet.messages.delivered";
+    static final String STATE = "app.morvet.interface.state";
 
+    private static final int MOST_DELAYS = 100_000;
     private static final Duration LONGEST_SPAN = Duration.ofDays(1);
 
     /** What an event says, before its interface is looked up. */
@@ -32,7 +41,10 @@ final class EventReader {
 
     record ToldFailed(String id, String subject, FailedMessage message) implements Told {}
 
-    record ToldCarried(String id, String subject, Instant from, Instant to, int delivered) implements Told {}
+    record ToldCarried(String id, String subject, Instant from, Instant to, int delivered, Delays delays)
+            implements Told {}
+
+    record ToldState(String id, String subject, InterfaceState state) implements Told {}
 
     /** Why an event is refused, in words for its sender. */
     static final class Refused extends Exception {
@@ -61,9 +73,19 @@ final class EventReader {
             return switch (text(event, "type")) {
                 case FAILED -> new ToldFailed(id, subject, failed(data, at));
                 case DELIVERED -> carried(id, subject, data, at);
+                case STATE ->
+                    new ToldState(
+                            id,
+                            subject,
+                            new InterfaceState(
+                                    at,
+                                    InterfaceState.State.of(optional(data, "state")),
+                                    optional(data, "reason"),
+                                    optional(data, "version"),
+                                    optional(data, "node")));
                 case String other ->
-                    throw new Refused(
-                            "type \"%s\" is not known; known are %s and %s".formatted(other, FAILED, DELIVERED));
+                    throw new Refused("type \"%s\" is not known; known are %s, %s and %s"
+                            .formatted(other, FAILED, DELIVERED, STATE));
             };
         } catch (IllegalArgumentException bad) {
             throw new Refused("data: " + bad.getMessage());
@@ -71,14 +93,71 @@ final class EventReader {
     }
 
     private static FailedMessage failed(JsonNode data, Instant at) throws Refused {
+        var type = optional(data, "payloadType");
+        var payload = optional(data, "payload");
+        byte[] binary = null;
+        var coded = optional(data, "payloadBase64");
+        if (!coded.isEmpty()) {
+            if (!payload.isEmpty()) throw new Refused("data has payload and payloadBase64; send one of them");
+            var bytes = bytes(coded, "data.payloadBase64");
+            var text = PayloadText.of(type, bytes);
+            payload = text.map(EventReader::clean).orElse("");
+            if (text.isEmpty()) binary = bytes;
+        }
         return new FailedMessage(
                 at,
+                optional(data, "message"),
                 optional(data, "businessKey"),
                 optional(data, "step"),
                 optional(data, "error"),
                 attributes(data.get("attributes")),
-                optional(data, "payloadType"),
-                optional(data, "payload"));
+                type,
+                payload,
+                binary,
+                steps(data.get("steps")),
+                attachments(data.get("attachments")));
+    }
+
+    private static byte[] bytes(String coded, String where) throws Refused {
+        try {
+            return Base64.getMimeDecoder().decode(coded);
+        } catch (IllegalArgumentException bad) {
+            throw new Refused(where + " is not base64: " + bad.getMessage());
+        }
+    }
+
+    private static List<FailedMessage.Step> steps(@Nullable JsonNode node) throws Refused {
+        var steps = new ArrayList<FailedMessage.Step>();
+        for (var one : list(node, "steps"))
+            steps.add(new FailedMessage.Step(
+                    name(one, "name", 200),
+                    time(one, "at"),
+                    optional(one, "words"),
+                    one.path("failed").asBoolean(false)));
+        return steps;
+    }
+
+    private static List<FailedMessage.Attachment> attachments(@Nullable JsonNode node) throws Refused {
+        var attachments = new ArrayList<FailedMessage.Attachment>();
+        for (var one : list(node, "attachments")) {
+            var coded = optional(one, "base64");
+            var content = coded.isEmpty()
+                    ? optional(one, "text").getBytes(StandardCharsets.UTF_8)
+                    : bytes(coded, "data.attachments.base64");
+            attachments.add(new FailedMessage.Attachment(name(one, "name", 200), optional(one, "type"), content));
+        }
+        return attachments;
+    }
+
+    private static List<JsonNode> list(@Nullable JsonNode node, String name) throws Refused {
+        if (node == null || node.isNull()) return List.of();
+        if (!node.isArray()) throw new Refused("data." + name + " must be a list");
+        var list = new ArrayList<JsonNode>();
+        for (var one : node) {
+            if (!one.isObject()) throw new Refused("data." + name + " must be a list of objects");
+            list.add(one);
+        }
+        return list;
     }
 
     private static ToldCarried carried(String id, String subject, JsonNode data, Instant to) throws Refused {
@@ -90,7 +169,19 @@ final class EventReader {
         if (count == null || !count.isInt() || count.intValue() < 0) {
             throw new Refused("data.delivered must be a whole number, 0 or more");
         }
-        return new ToldCarried(id, subject, from, to, count.intValue());
+        return new ToldCarried(id, subject, from, to, count.intValue(), delays(data.get("delays")));
+    }
+
+    private static Delays delays(@Nullable JsonNode node) throws Refused {
+        if (node == null || node.isNull()) return Delays.none();
+        if (!node.isArray() || node.size() > MOST_DELAYS)
+            throw new Refused("data.delays must be a list of at most 100,000 numbers, in seconds");
+        var seconds = new double[node.size()];
+        for (int i = 0; i < seconds.length; i++) {
+            if (!node.get(i).isNumber()) throw new Refused("data.delays must be a list of numbers, in seconds");
+            seconds[i] = node.get(i).doubleValue();
+        }
+        return Delays.of(seconds);
     }
 
     private static Map<String, String> attributes(@Nullable JsonNode node) throws Refused {

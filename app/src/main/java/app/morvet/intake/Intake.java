@@ -82,16 +82,19 @@ class Intake {
         var components = components(told);
         var failed = new ArrayList<MessagesArrived.Failed>();
         var carried = new ArrayList<MessagesArrived.Carried>();
+        var states = new ArrayList<MessagesArrived.Stands>();
         for (var one : told) {
             long component = components.get(one.subject());
             switch (one) {
                 case EventReader.ToldFailed(var id, var subject, var message) ->
-                    failed.add(new MessagesArrived.Failed(id, component, message));
-                case EventReader.ToldCarried(var id, var subject, var from, var to, var delivered) ->
-                    carried.add(new MessagesArrived.Carried(id, component, from, to, delivered));
+                    failed.add(new MessagesArrived.Failed(id, component, subject, message));
+                case EventReader.ToldCarried(var id, var subject, var from, var to, var delivered, var delays) ->
+                    carried.add(new MessagesArrived.Carried(id, component, from, to, delivered, delays));
+                case EventReader.ToldState(var id, var subject, var state) ->
+                    states.add(new MessagesArrived.Stands(id, component, state));
             }
         }
-        return new MessagesArrived(feed, failed, carried);
+        return new MessagesArrived(feed, failed, carried, states);
     }
 
     /** The interfaces by key; unknown ones are registered and wait to be assigned. */

@@ -14,7 +14,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
-import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
@@ -89,10 +88,15 @@ public class Families implements Errand {
     }
 
     /** What failed on an interface in a span, by family, the most frequent first. */
-    public List<Share> shares(@Nullable Long component, Instant from, Instant to, int most) {
-        return store.tallies(component, from, to, most).stream()
+    public List<Share> shares(MessageScope scope, Instant from, Instant to, int most) {
+        return store.tallies(scope, from, to, most).stream()
                 .map(one -> new Share(one.family().id(), firstLine(one.family().skeleton()), one.count()))
                 .toList();
+    }
+
+    /** The first line of what stays of a family's error. */
+    public String firstLineOf(long family) {
+        return store.byId(family).map(one -> firstLine(one.skeleton())).orElse("");
     }
 
     static String firstLine(String skeleton) {

@@ -87,7 +87,11 @@ class FamiliesController {
                 .atStartOfDay(times.zone())
                 .toInstant();
         var from = span == 1 ? midnight : now.minus(Duration.ofDays(span));
-        var tallies = store.tallies(subject == null ? null : subject.id(), from, now.plus(Duration.ofHours(1)), MOST);
+        var tallies = store.tallies(
+                subject == null ? MessageScope.ALL : MessageScope.of(subject.id()),
+                from,
+                now.plus(Duration.ofHours(1)),
+                MOST);
         var rhythms = rhythms(tallies, now);
         model.addAttribute("subject", subject);
         model.addAttribute("days", span);

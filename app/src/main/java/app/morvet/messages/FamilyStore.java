@@ -9,7 +9,6 @@ import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
@@ -80,7 +79,7 @@ class FamilyStore {
     }
 
     /** The families of a span, the most frequent first. */
-    List<Tally> tallies(@Nullable Long component, Instant from, Instant to, int size) {
+    List<Tally> tallies(MessageScope scope, Instant from, Instant to, int size) {
         return jdbc.sql(
                         """
                         with counted as (select family_id, count(*) as failures, min(at) as first, max(at) as last,
@@ -88,13 +87,17 @@ class FamilyStore {
                                            from failed_message
                                           where at >= :from and at <= :to and family_id is not null
                                             and (:component::bigint is null or component_id = :component::bigint)
+                                            and (:family::bigint is null or family_id = :family::bigint)
+                                            and (:rule::bigint is null or rule_id = :rule::bigint)
                                           group by family_id
                                           order by failures desc, family_id
                                           limit :size)
                         select c.*, f.fingerprint, f.skeleton, f.first_seen
                           from counted c join failure_family f on f.id = c.family_id
                          order by c.failures desc, c.family_id""")
-                .param("component", component)
+                .param("component", scope.component())
+                .param("family", scope.family())
+                .param("rule", scope.rule())
                 .param("from", Stamp.of(from))
                 .param("to", Stamp.of(to))
                 .param("size", size)

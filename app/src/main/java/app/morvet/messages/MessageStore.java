@@ -1,11 +1,10 @@
 package app.morvet.messages;
 
 import app.morvet.base.Stamp;
-import app.morvet.intake.MessagesArrived;
 import app.morvet.messages.FailuresRecorded.Failure;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Timestamp;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
@@ -49,77 +48,6 @@ public class MessageStore {
         this.json = json;
     }
 
-    void addCarried(long feed, List<MessagesArrived.Carried> carried) {
-        jdbc.sql(
-                        """
-                        insert into carried_count (from_at, to_at, component_id, feed_id, event_id, delivered)
-                        select c.from_at, c.to_at, c.component_id, :feed, c.event_id, c.delivered
-                          from unnest(:froms::timestamptz[], :tos::timestamptz[], :components::bigint[], :ids::text[], :counts::int[])
-                            as c(from_at, to_at, component_id, event_id, delivered)
-                            on conflict do nothing""")
-                .param("feed", feed)
-                .param(
-                        "froms",
-                        carried.stream().map(one -> Timestamp.from(one.from())).toArray(Timestamp[]::new))
-                .param(
-                        "tos",
-                        carried.stream().map(one -> Timestamp.from(one.to())).toArray(Timestamp[]::new))
-                .param(
-                        "components",
-                        carried.stream().map(MessagesArrived.Carried::component).toArray(Long[]::new))
-                .param(
-                        "ids",
-                        carried.stream().map(MessagesArrived.Carried::eventId).toArray(String[]::new))
-                .param(
-                        "counts",
-                        carried.stream().map(MessagesArrived.Carried::delivered).toArray(Integer[]::new))
-                .update();
-    }
-
-    /** Stores failed messages and tells which of them are new. */
-    List<Failure> addFailed(long feed, List<MessagesArrived.Failed> failed, Long[] families) {
-        return jdbc.sql(
-                        """
-                        insert into failed_message (at, component_id, feed_id, event_id, business_key, step, error,
-                                                    attributes, payload_type, payload, family_id)
-                        select m.at, m.component_id, :feed, m.event_id, m.business_key, m.step, m.error,
-                               m.attributes::jsonb, m.payload_type, m.payload, m.family_id
-                          from unnest(:times::timestamptz[], :components::bigint[], :ids::text[], :keys::text[],
-                                      :steps::text[], :errors::text[], :attributes::text[], :types::text[], :payloads::text[],
-                                      :families::bigint[])
-                            as m(at, component_id, event_id, business_key, step, error, attributes, payload_type, payload, family_id)
-                            on conflict do nothing
-                     returning component_id, at""")
-                .param("feed", feed)
-                .param(
-                        "times",
-                        failed.stream()
-                                .map(one -> Timestamp.from(one.message().at()))
-                                .toArray(Timestamp[]::new))
-                .param(
-                        "components",
-                        failed.stream().map(MessagesArrived.Failed::component).toArray(Long[]::new))
-                .param("ids", texts(failed, MessagesArrived.Failed::eventId))
-                .param("keys", texts(failed, one -> one.message().businessKey()))
-                .param("steps", texts(failed, one -> one.message().step()))
-                .param("errors", texts(failed, one -> one.message().error()))
-                .param(
-                        "attributes",
-                        texts(
-                                failed,
-                                one -> json.writeValueAsString(one.message().attributes())))
-                .param("types", texts(failed, one -> one.message().payloadType()))
-                .param("payloads", texts(failed, one -> one.message().payload()))
-                .param("families", families)
-                .query((row, number) -> new Failure(row.getLong("component_id"), Stamp.in(row, "at")))
-                .list();
-    }
-
-    private static String[] texts(
-            List<MessagesArrived.Failed> failed, java.util.function.Function<MessagesArrived.Failed, String> part) {
-        return failed.stream().map(part).toArray(String[]::new);
-    }
-
     /** Failures of all interfaces since an instant, in order of time, for warming the guards' rings. */
     public List<Failure> failuresSince(Instant since) {
         return jdbc.sql("select component_id, at from failed_message where at >= :since order by at")
@@ -142,17 +70,58 @@ public class MessageStore {
                 .list();
     }
 
-    public Span span(long component, Instant from, Instant to) {
-        return jdbc.sql(
-                        """
+    public Span span(MessageScope scope, Instant from, Instant to) {
+        return in(
+                        jdbc.sql(
+                                """
                         select count(*) as failures, min(at) as first, max(at) as last from failed_message
-                         where component_id = :component and at >= :from and at <= :to""")
-                .param("component", component)
-                .param("from", Stamp.of(from))
-                .param("to", Stamp.of(to))
+                         where at >= :from and at <= :to"""
+                                        + SCOPE),
+                        scope,
+                        from,
+                        to)
                 .query((row, number) ->
                         new Span(row.getLong("failures"), Stamp.orNull(row, "first"), Stamp.orNull(row, "last")))
                 .single();
+    }
+
+    /** How many failed in each stretch of a span. */
+    public long[] counts(MessageScope scope, Instant from, Instant to, Duration stretch) {
+        var counts = new long
+                [(int) Math.max(1, Math.ceilDiv(Duration.between(from, to).toMillis(), stretch.toMillis()))];
+        in(
+                        jdbc.sql(
+                                """
+                        select floor(extract(epoch from at - :from::timestamptz) / :seconds)::int as place, count(*) as failures
+                          from failed_message
+                         where at >= :from and at <= :to"""
+                                        + SCOPE + " group by 1"),
+                        scope,
+                        from,
+                        to)
+                .param("seconds", stretch.toSeconds())
+                .query(row -> {
+                    int place = row.getInt("place");
+                    if (place >= 0 && place < counts.length) counts[place] = row.getLong("failures");
+                });
+        return counts;
+    }
+
+    private static final String SCOPE =
+            """
+
+                           and (:component::bigint is null or component_id = :component::bigint)
+                           and (:family::bigint is null or family_id = :family::bigint)
+                           and (:rule::bigint is null or rule_id = :rule::bigint)""";
+
+    private static JdbcClient.StatementSpec in(
+            JdbcClient.StatementSpec statement, MessageScope scope, Instant from, Instant to) {
+        return statement
+                .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
+                .param("component", scope.component())
+                .param("family", scope.family())
+                .param("rule", scope.rule());
     }
 
     /** By interface, since an instant. */
@@ -177,23 +146,25 @@ public class MessageStore {
     /**
      * Failed messages, the newest first.
      *
-     * @param component of one interface, or null for all
-     * @param from      not older than this
-     * @param before    older than this message; {@link MessageId#NEWEST} for the first page
+     * @param from   not older than this
+     * @param before older than this message; {@link MessageId#NEWEST} for the first page
      */
-    public List<Line> page(@Nullable Long component, Instant from, Instant to, MessageId before, int size) {
-        return jdbc.sql(
-                        """
+    public List<Line> page(MessageScope scope, Instant from, Instant to, MessageId before, int size) {
+        return in(
+                        jdbc.sql(
+                                """
                         select id, at, component_id, business_key, step, left(error, 2000) as error from failed_message
-                         where at >= :from and at <= :to and (at, id) < (:beforeAt, :beforeId)
-                           and (:component::bigint is null or component_id = :component::bigint)
+                         where at >= :from and at <= :to and (at, id) < (:beforeAt, :beforeId)"""
+                                        + SCOPE
+                                        + """
+
                          order by at desc, id desc
-                         limit :size""")
-                .param("from", Stamp.of(from))
-                .param("to", Stamp.of(to))
+                         limit :size"""),
+                        scope,
+                        from,
+                        to)
                 .param("beforeAt", Stamp.of(before.at()))
                 .param("beforeId", before.id())
-                .param("component", component)
                 .param("size", size)
                 .query((row, number) -> line(row))
                 .list();
@@ -225,18 +196,22 @@ public class MessageStore {
     }
 
     /** Up to three messages of a span: the first, the middle one, and the last. */
-    public List<Whole> samples(long component, Instant from, Instant to) {
-        return jdbc.sql(
-                        """
-                        select id, at, component_id, business_key, step, error, attributes, payload_type, payload
-                          from (select m.*, row_number() over (order by at, id) as place, count(*) over () as whole
-                                  from failed_message m
-                                 where component_id = :component and at >= :from and at <= :to) as placed
+    public List<Whole> samples(MessageScope scope, Instant from, Instant to) {
+        return in(
+                        jdbc.sql(
+                                """
+                        with placed as (select id, at, row_number() over (order by at, id) as place, count(*) over () as whole
+                                          from failed_message
+                                         where at >= :from and at <= :to"""
+                                        + SCOPE
+                                        + """
+                        )
+                        select m.* from failed_message m join placed p on p.at = m.at and p.id = m.id
                          where place in (1, (whole + 1) / 2, whole)
-                         order by at, id""")
-                .param("component", component)
-                .param("from", Stamp.of(from))
-                .param("to", Stamp.of(to))
+                         order by m.at, m.id"""),
+                        scope,
+                        from,
+                        to)
                 .query((row, number) -> whole(row))
                 .list();
     }

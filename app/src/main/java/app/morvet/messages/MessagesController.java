@@ -93,7 +93,7 @@ class MessagesController {
     private void fillList(Estate.@Nullable Component subject, String before, Model model) {
         var place = MessageId.parse(before).orElse(MessageId.NEWEST);
         var lines = store.page(
-                subject == null ? null : subject.id(),
+                subject == null ? MessageScope.ALL : MessageScope.of(subject.id()),
                 times.now().minus(Duration.ofDays(90)),
                 times.now().plus(Duration.ofHours(1)),
                 place,

@@ -124,7 +124,7 @@ final class JsonLayout {
         int start = place;
         while (place < text.length() && ",]}:\"{[ \t\r\n".indexOf(text.charAt(place)) < 0) place++;
         var word = text.substring(start, place);
-        if (!word.matches("true|false|null|-?(0|[1-9]\\d*)(\\.\\d+)?([eE][+-]?\\d+)?")) {
+        if (!bare(word).matches("true|false|null|-?(0|[1-9]\\d*)(\\.\\d+)?([eE][+-]?\\d+)?")) {
             place = start;
             throw wrong(
                     word.isEmpty()
@@ -132,6 +132,11 @@ final class JsonLayout {
                             : "\"" + (word.length() > 20 ? word.substring(0, 20) + "…" : word) + "\" is no JSON value");
         }
         out.append(word);
+    }
+
+    /** Without the marks around the failing part. */
+    private static String bare(String word) {
+        return word.replace(String.valueOf(PayloadView.MARK), "").replace(String.valueOf(PayloadView.END_MARK), "");
     }
 
     private void string() throws NotJson {

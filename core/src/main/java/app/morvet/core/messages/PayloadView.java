@@ -22,6 +22,16 @@ import org.apache.commons.csv.CSVRecord;
  * @param remark  what is wrong with it or was left out; empty when nothing is
  */
 public record PayloadView(Kind kind, String text, List<List<String>> table, String remark) {
+    /** Where the failing part begins and ends in a text: characters of the private use area, which no payload keeps. */
+    static final char MARK = '\uE000';
+
+    static final char END_MARK = '\uE001';
+
+    /** A piece of a text: what failed, or what stands around it. */
+    public record Piece(String text, boolean failing) {}
+
+    private static final int HEX_SHOWN = 8 * 1024;
+
     /** What is longer is shown as it came, cut; the whole of it can be downloaded. */
     public static final int LONGEST_SHOWN = 256 * 1024;
 
@@ -33,7 +43,132 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
         JSON,
         TABLE,
         TEXT,
+        HEX,
         NONE
+    }
+
+    /**
+     * A payload with what is masked hidden and the part that the error names marked.
+     *
+     * @param mediaType what the sender called it
+     * @param error     the error text
+     */
+    public static PayloadView of(String mediaType, String payload, Masking masking, String error) {
+        if (payload.isEmpty()) return of(mediaType, payload);
+        boolean cut = payload.length() > LONGEST_SHOWN;
+        var shown = cut ? payload.substring(0, LONGEST_SHOWN) : payload;
+        var text = shown.replace(MARK, '\uFFFD').replace(END_MARK, '\uFFFD');
+        var scan = PayloadScan.of(mediaType, text);
+        var hidden = masking.hidden(scan, text);
+        var failing = FailingPart.of(error, scan, text).filter(part -> !part.line() || scan.readTo() < text.length());
+        var whole = marked(text, scan, hidden, failing.orElse(null));
+        var view = cut
+                ? new PayloadView(
+                        Kind.TEXT, whole, List.of(), of(mediaType, payload).remark())
+                : of(mediaType, whole);
+        if (failing.isPresent() && view.remark().startsWith("Shown as it came")) {
+            // With the marks in it a broken payload would be told to be broken elsewhere.
+            view = new PayloadView(
+                    view.kind(),
+                    view.text(),
+                    view.table(),
+                    of(mediaType, payload).remark());
+        }
+        return hidden.isEmpty()
+                ? view
+                : new PayloadView(
+                        view.kind(),
+                        view.text(),
+                        view.table(),
+                        (view.remark()
+                                        + (hidden.size() == 1
+                                                ? " 1 field is hidden."
+                                                : " %d fields are hidden.".formatted(hidden.size()))
+                                        + (scan.readTo() < text.length()
+                                                ? " What cannot be read is hidden whole."
+                                                : ""))
+                                .strip());
+    }
+
+    private static String marked(
+            String text, PayloadScan scan, List<int[]> hidden, @org.jspecify.annotations.Nullable FailingPart failing) {
+        int from = -1;
+        int to = -1;
+        if (failing != null) {
+            boolean quoted = scan.format() != PayloadScan.Format.XML
+                    && failing.end() - failing.start() > 1
+                    && text.charAt(failing.start()) == '"'
+                    && text.charAt(failing.end() - 1) == '"';
+            from = failing.start() + (quoted ? 1 : 0);
+            to = failing.end() - (quoted ? 1 : 0);
+        }
+        var out = new StringBuilder(text.length() + 64);
+        int next = 0;
+        for (int i = 0; i <= text.length(); ) {
+            if (next < hidden.size() && hidden.get(next)[0] == i) {
+                var range = hidden.get(next++);
+                boolean failed = from >= range[0] && from <= range[1];
+                var by = Masking.replacement(scan, text, i);
+                out.append(failed ? by.replace(Masking.HIDDEN, MARK + Masking.HIDDEN + END_MARK) : by);
+                if (failed) from = to = -1;
+                if (to > i && to <= range[1]) {
+                    out.append(END_MARK);
+                    to = -1;
+                }
+                i = range[1];
+                if (i == text.length() && next >= hidden.size()) break;
+                continue;
+            }
+            if (i == from) out.append(MARK);
+            if (i == to) out.append(END_MARK);
+            if (i < text.length()) out.append(text.charAt(i));
+            i++;
+        }
+        return out.toString();
+    }
+
+    /** Bytes that are no text, as offsets, pairs of hexadecimal digits and characters; the first of them. */
+    public static PayloadView hex(byte[] bytes) {
+        var out = new StringBuilder();
+        int shown = Math.min(bytes.length, HEX_SHOWN);
+        for (int row = 0; row < shown; row += 16) {
+            var digits = new StringBuilder();
+            var letters = new StringBuilder();
+            for (int i = row; i < Math.min(row + 16, shown); i++) {
+                digits.append("%02x ".formatted(bytes[i]));
+                letters.append(bytes[i] >= 0x20 && bytes[i] < 0x7f ? (char) bytes[i] : '·');
+            }
+            out.append("%08x  %-48s  %s%n".formatted(row, digits, letters));
+        }
+        return new PayloadView(
+                Kind.HEX,
+                out.toString(),
+                List.of(),
+                bytes.length > shown
+                        ? "The first %,d of %,d bytes; download it to read the rest.".formatted(shown, bytes.length)
+                        : "");
+    }
+
+    /** The text in pieces, what failed apart from what stands around it. */
+    public List<Piece> pieces() {
+        return pieces(text);
+    }
+
+    /** A cell of the table, or the text, in pieces. */
+    public static List<Piece> pieces(String text) {
+        var pieces = new java.util.ArrayList<Piece>();
+        int at = 0;
+        while (at < text.length()) {
+            int open = text.indexOf(MARK, at);
+            if (open < 0) break;
+            int close = text.indexOf(END_MARK, open);
+            if (close < 0) close = text.length();
+            if (open > at) pieces.add(new Piece(text.substring(at, open), false));
+            if (close > open + 1) pieces.add(new Piece(text.substring(open + 1, close), true));
+            at = Math.min(text.length(), close + 1);
+        }
+        if (at < text.length()) pieces.add(new Piece(text.substring(at), false));
+        return pieces;
     }
 
     /**
@@ -71,7 +206,7 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
     private static PayloadView csv(String payload) {
         var format = CSVFormat.DEFAULT
                 .builder()
-                .setDelimiter(delimiter(payload))
+                .setDelimiter(PayloadScan.delimiter(payload))
                 .setIgnoreEmptyLines(true)
                 .get();
         try (var parser = format.parse(new StringReader(payload))) {
@@ -89,13 +224,6 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
         } catch (IOException | java.io.UncheckedIOException | IllegalStateException bad) {
             return raw(payload, "Shown as it came: not CSV that can be read.");
         }
-    }
-
-    private static char delimiter(String payload) {
-        var head = payload.lines().findFirst().orElse("");
-        long semicolons = head.chars().filter(c -> c == ';').count();
-        long commas = head.chars().filter(c -> c == ',').count();
-        return semicolons > commas ? ';' : ',';
     }
 
     private static PayloadView xml(String payload) {

@@ -9,7 +9,8 @@ enum Fault {
     MALFORMED_PAYLOAD("Malformed payload", "transform"),
     DUPLICATE_KEY("Duplicate key", "deliver"),
     CERTIFICATE_EXPIRED("Certificate expired", "deliver"),
-    TIMED_OUT("Partner answers too late", "deliver");
+    TIMED_OUT("Partner answers too late", "deliver"),
+    SLOW("Slow, but delivers", "deliver");
 
     private final String words;
     private final String step;
@@ -71,7 +72,7 @@ enum Fault {
                       at hub.deliver.TlsSession.verify(TlsSession:97)
                       at hub.flow.Step.run(Step:88)  [carrier-%d]"""
                         .formatted(Long.toHexString(0x5a00000000L + random.nextInt(9)), thread);
-            case TIMED_OUT ->
+            case TIMED_OUT, SLOW ->
                 """
                     No answer from partner within 30000 ms
                       sent %d bytes for %s

@@ -12,6 +12,9 @@ final class Payloads {
     private static final String[] SHIPS = {
         "Aurelind", "Brinja", "Calvessa", "Dunmaire", "Estrala", "Fjordis", "Galanthe", "Havsorn", "Isolde Bay"
     };
+    private static final String[] GUESTS = {
+        "Ilta Vaskinen", "Orvo Tuisku", "Neela Harju", "Sampo Lehtiö", "Maaria Quill", "Teuvo Brandel", "Aino Sørel"
+    };
     private static final String[] HARBOURS = {
         "SNDRA", "VELMO", "KORSA", "TUULA", "BRANT", "OSTIA", "LINNE", "MARVA", "PELLO", "QUIST", "RAUHA", "SKAGE",
         "TORVE", "ULVIK"
@@ -50,12 +53,14 @@ final class Payloads {
                         "BK-" + number,
                         "application/json",
                         """
-                    {"settlement":"BK-%d","sailing":"%s-%s","at":"%s","currency":"EUR","lines":[{"fare":"cabin","count":%d,"amount":%d.%02d},{"fare":"car","count":1,"amount":%d.00}],"paid":true}"""
+                    {"settlement":"BK-%d","sailing":"%s-%s","at":"%s","account":"SX%02d 4410 7725 %04d","currency":"EUR","lines":[{"fare":"cabin","count":%d,"amount":%d.%02d},{"fare":"car","count":1,"amount":%d.00}],"paid":true}"""
                                 .formatted(
                                         number,
                                         from,
                                         to,
                                         time,
+                                        10 + number % 89,
+                                        number % 9973,
                                         1 + random.nextInt(4),
                                         80 + random.nextInt(300),
                                         random.nextInt(100),
@@ -116,12 +121,14 @@ final class Payloads {
                         "CU-" + number,
                         "application/json",
                         """
-                    {"customer":"CU-%d","change":"%s","level":"%s","since":"%s"}"""
+                    {"customer":"CU-%d","change":"%s","level":"%s","since":"%s","contact":{"name":"%s","mail":"guest.%d@passengers.example"}}"""
                                 .formatted(
                                         number,
                                         random.nextBoolean() ? "address" : "loyalty",
                                         random.nextBoolean() ? "deck" : "bridge",
-                                        time.toString().substring(0, 10)));
+                                        time.toString().substring(0, 10),
+                                        GUESTS[number % GUESTS.length],
+                                        number));
             default ->
                 new Payload(
                         "SS-" + number,

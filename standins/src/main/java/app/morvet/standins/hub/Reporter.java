@@ -29,7 +29,10 @@ class Reporter {
         }
     }
 
-    record Carried(Carrier carrier, Instant from, Instant to, int delivered) {}
+    record Carried(Carrier carrier, Instant from, Instant to, int delivered, List<Double> delays) {}
+
+    /** How an interface stands. */
+    record Stands(Carrier carrier, Instant at, String state, String reason, String version) {}
 
     private final StandInSettings settings;
     private final JsonMapper json;
@@ -57,12 +60,25 @@ class Reporter {
         attributes.put("node", "hub-" + (1 + Math.floorMod(one.id().hashCode(), 2)));
         attributes.put("size", String.valueOf(one.payload().text().length()));
         var data = new LinkedHashMap<String, Object>();
+        data.put("message", one.reference());
         data.put("businessKey", one.payload().businessKey());
         data.put("step", one.fault().step());
         data.put("error", one.error());
         data.put("attributes", attributes);
         data.put("payloadType", one.payload().type());
         data.put("payload", one.payload().text());
+        data.put("steps", steps(one));
+        if (one.carrier().key().equals("bunker-delivery-notes"))
+            data.put(
+                    "attachments",
+                    List.of(Map.of(
+                            "name",
+                            one.payload().businessKey() + "-signed.txt",
+                            "type",
+                            "text/plain",
+                            "text",
+                            "Bunker delivery note " + one.payload().businessKey()
+                                    + "\nSigned on board by the second engineer.\nSamples 2 of 3 kept ashore.\n")));
         return envelope(one.id(), "app.morvet.message.failed", one.carrier(), one.at(), data);
     }
 
@@ -70,6 +86,7 @@ class Reporter {
         var data = new LinkedHashMap<String, Object>();
         data.put("from", one.from().toString());
         data.put("delivered", one.delivered());
+        data.put("delays", one.delays());
         return envelope(
                 "d:" + one.carrier().key() + ":" + one.from().toEpochMilli(),
                 "app.morvet.messages.delivered",
@@ -90,6 +107,48 @@ class Reporter {
         event.put("datacontenttype", "application/json");
         event.put("data", data);
         return event;
+    }
+
+    void report(List<Stands> states) throws NotTaken, InterruptedException {
+        var events = new ArrayList<Map<String, Object>>();
+        for (var one : states) {
+            var data = new LinkedHashMap<String, Object>();
+            data.put("state", one.state());
+            data.put("reason", one.reason());
+            data.put("version", one.version());
+            data.put("node", node(one.carrier()));
+            events.add(envelope(
+                    "s:" + one.carrier().key() + ":" + one.at().toEpochMilli() + ":" + one.state(),
+                    "app.morvet.interface.state",
+                    one.carrier(),
+                    one.at(),
+                    data));
+        }
+        post(events);
+    }
+
+    private static String node(Carrier carrier) {
+        return "hub-" + (1 + Math.floorMod(carrier.key().hashCode(), 2));
+    }
+
+    /** What a message went through, as long as it took: the steps up to the one at which it failed. */
+    private static List<Map<String, Object>> steps(Traffic.Failed one) {
+        var steps = new ArrayList<Map<String, Object>>();
+        var names = List.of("receive", "validate", "transform", "deliver");
+        int last = names.indexOf(one.fault().step());
+        for (int i = 0; i <= last; i++) {
+            var step = new LinkedHashMap<String, Object>();
+            step.put("name", names.get(i));
+            step.put(
+                    "at",
+                    one.at()
+                            .minusMillis((long) (one.carrier().seconds() * 250 * (last - i + 1)))
+                            .toString());
+            step.put("failed", i == last);
+            if (i == 0) step.put("words", "taken from " + one.carrier().key() + "-in on " + node(one.carrier()));
+            steps.add(step);
+        }
+        return steps;
     }
 
     private void post(List<Map<String, Object>> events) throws NotTaken, InterruptedException {

@@ -19,10 +19,19 @@ final class Traffic {
     private static final double STRAY = 1 / 9000.0;
 
     /** @param id the same for the same message, however often it is made */
-    record Failed(String id, Carrier carrier, Instant at, Fault fault, Payloads.Payload payload, String error) {}
+    record Failed(String id, Carrier carrier, Instant at, Fault fault, Payloads.Payload payload, String error) {
+        /** The message's own id: that of its first attempt. */
+        String reference() {
+            int attempt = id.indexOf('#');
+            return attempt < 0 ? id : id.substring(0, attempt);
+        }
+    }
 
-    /** @param delivered how many got through */
-    record Minute(int delivered, List<Failed> failed) {}
+    /**
+     * @param delivered how many got through
+     * @param delays    how long each of these took, in seconds
+     */
+    record Minute(int delivered, List<Failed> failed, List<Double> delays) {}
 
     private final long seed;
 
@@ -40,7 +49,7 @@ final class Traffic {
         var random = new SplittableRandom(
                 seed ^ carrier.key().hashCode() * 0x9E3779B97F4A7C15L ^ minute.getEpochSecond() * 0xBF58476D1CE4E5B9L);
         int messages = poisson(carrier.rate(minute.atZone(ZONE)), random);
-        int delivered = 0;
+        var delays = new ArrayList<Double>();
         var failed = new ArrayList<Failed>();
         for (int i = 0; i < messages; i++) {
             // Every draw is made for every message, so that leaving some out does not change the others.
@@ -49,7 +58,7 @@ final class Traffic {
             long own = random.nextLong();
             if (at.isBefore(from) || !at.isBefore(to)) continue;
             var fault = fault(carrier, at, luck, episodes);
-            if (fault == null) delivered++;
+            if (fault == null) delays.add(delay(carrier, isSlow(carrier, at, luck, episodes), own));
             else
                 failed.add(fail(
                         "m:" + carrier.key() + ":" + minute.getEpochSecond() + ":" + i,
@@ -59,16 +68,30 @@ final class Traffic {
                         new SplittableRandom(own)));
         }
         failed.sort(java.util.Comparator.comparing(Failed::at));
-        return new Minute(delivered, failed);
+        return new Minute(delays.size(), failed, delays);
+    }
+
+    /** Most take about as long as they usually do, a few much longer. */
+    private static double delay(Carrier carrier, boolean slow, long own) {
+        double spread = new java.util.Random(own).nextGaussian();
+        double seconds = carrier.seconds() * Math.exp(0.45 * spread) * (slow ? 9 : 1);
+        return Math.round(seconds * 1000) / 1000.0;
     }
 
     private static @org.jspecify.annotations.Nullable Fault fault(
             Carrier carrier, Instant at, double luck, List<Episode> episodes) {
         for (var episode : episodes) {
-            if (episode.carrier().equals(carrier.key()) && episode.covers(at) && luck < episode.share())
-                return episode.fault();
+            if (episode.fault() != Fault.SLOW && covers(episode, carrier, at, luck)) return episode.fault();
         }
         return luck > 1 - STRAY ? Fault.TIMED_OUT : null;
+    }
+
+    private static boolean isSlow(Carrier carrier, Instant at, double luck, List<Episode> episodes) {
+        return episodes.stream().anyMatch(one -> one.fault() == Fault.SLOW && covers(one, carrier, at, luck));
+    }
+
+    private static boolean covers(Episode episode, Carrier carrier, Instant at, double luck) {
+        return episode.carrier().equals(carrier.key()) && episode.covers(at) && luck < episode.share();
     }
 
     static Failed fail(String id, Carrier carrier, Instant at, Fault fault, RandomGenerator random) {
@@ -116,6 +139,7 @@ final class Traffic {
                         0.15 + random.nextDouble() * 0.8));
             }
         }
+        episodes.add(new Episode("departures-to-displays", Fault.SLOW, start.minus(Duration.ofMinutes(58)), null, 1));
         episodes.add(new Episode(
                 "crew-hours-to-payroll",
                 Fault.CERTIFICATE_EXPIRED,
@@ -143,9 +167,38 @@ final class Traffic {
         return episodes;
     }
 
+    /** Which version of each interface ran from when on: the newest last. */
+    List<Deployed> versions(Instant start) {
+        var random = new SplittableRandom(seed + 1);
+        var versions = new ArrayList<Deployed>();
+        for (var carrier : Carrier.ALL) {
+            int major = 2 + random.nextInt(3);
+            int minor = random.nextInt(6);
+            versions.add(new Deployed(
+                    carrier.key(), start.minus(Duration.ofDays(60 + random.nextInt(20))), major + "." + minor));
+            versions.add(new Deployed(
+                    carrier.key(),
+                    start.minus(Duration.ofHours(40 + random.nextInt(18 * 24))),
+                    major + "." + (minor + 1)));
+        }
+        return versions;
+    }
+
+    /** What does not run when the shift takes over: a version that could not be deployed. */
+    List<Halt> halts(Instant start) {
+        return List.of(new Halt(
+                "sea-state-readings-in",
+                start.minus(Duration.ofMinutes(26)),
+                null,
+                "failed to deploy",
+                "Step \"map buoys\" names the channel buoys-north, which no node of the hub has. The version before was taken out before this one was put in.",
+                "5.0"));
+    }
+
     private static Fault faultFor(Carrier carrier, RandomGenerator random) {
         while (true) {
             var fault = Fault.values()[random.nextInt(Fault.values().length)];
+            if (fault == Fault.SLOW) continue;
             if (fault != Fault.HARBOUR_UNKNOWN || carrier.key().startsWith("manifest")) return fault;
         }
     }

@@ -1,0 +1,264 @@
+package app.morvet.failures;
+
+import app.morvet.core.alert.Transition;
+import app.morvet.core.sorting.FoldBy;
+import app.morvet.estate.Estate;
+import app.morvet.messages.FailuresRecorded;
+import app.morvet.messages.Families;
+import app.morvet.messages.MessagesDealt;
+import app.morvet.sorting.SortingRules;
+import app.morvet.sorting.StandingRule;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.context.SmartLifecycle;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.event.TransactionPhase;
+import org.springframework.transaction.event.TransactionalEventListener;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Makes alerts of failed messages, live: one for each family on each interface, or as their rule folds, however many fail.
+ * What is to be told stands in a queue that is written with the messages, and is taken out of it in the transaction that
+ * tells it, so each is counted once, whatever dies in between. An alert clears when nothing has joined it for as long as
+ * its rule folds, or when all of its messages are dealt with.
+ */
+@Component
+public class FailureRound implements SmartLifecycle {
+    private static final int A_TIME = 5000;
+    private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(1);
+    private static final Logger log = LoggerFactory.getLogger(FailureRound.class);
+
+    private final FoldStore store;
+    private final SortingRules rules;
+    private final Families families;
+    private final Estate estate;
+    private final ApplicationEventPublisher events;
+    private final TransactionTemplate transaction;
+    private final Clock clock;
+    private final Semaphore something = new Semaphore(0);
+    private volatile boolean dealt = true;
+    private volatile boolean running;
+    private Thread thread = new Thread();
+
+    FailureRound(
+            FoldStore store,
+            SortingRules rules,
+            Families families,
+            Estate estate,
+            ApplicationEventPublisher events,
+            TransactionTemplate transaction,
+            Clock clock) {
+        this.store = store;
+        this.rules = rules;
+        this.families = families;
+        this.estate = estate;
+        this.events = events;
+        this.transaction = transaction;
+        this.clock = clock;
+    }
+
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
+    void on(FailuresRecorded recorded) {
+        something.release();
+    }
+
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
+    void on(MessagesDealt some) {
+        dealt = true;
+        something.release();
+    }
+
+    @Override
+    public synchronized void start() {
+        if (running) return;
+        running = true;
+        thread = Thread.ofPlatform().name("failure-round").daemon().start(this::rounds);
+    }
+
+    @Override
+    public void stop() {
+        running = false;
+        thread.interrupt();
+        try {
+            thread.join(5000);
+        } catch (InterruptedException stop) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    @Override
+    public boolean isRunning() {
+        return running;
+    }
+
+    private void rounds() {
+        while (running) {
+            try {
+                if (something.tryAcquire(LOOKED_AT_EVERY.toMillis(), TimeUnit.MILLISECONDS)) something.drainPermits();
+                // Events may be a little ahead of this clock, so no time keeps them waiting.
+                while (running && round(clock.instant(), clock.instant().plus(Duration.ofDays(1))) == A_TIME) {
+                    // a storm: the next ones at once
+                }
+            } catch (InterruptedException stop) {
+                return;
+            } catch (RuntimeException failed) {
+                if (!running) return;
+                log.error("a round of failed messages failed and will be tried again", failed);
+                pause();
+            }
+        }
+    }
+
+    /** Goes on to an instant of the past as it would have been live; only while no rounds are running. */
+    public void goTo(Instant now) {
+        if (running) throw new IllegalStateException("rounds are running");
+        while (round(now, now) == A_TIME) {
+            // until all of it is told
+        }
+    }
+
+    private int round(Instant now, Instant upTo) {
+        boolean look = dealt;
+        dealt = false;
+        try {
+            return java.util.Objects.requireNonNull(transaction.execute(status -> {
+                var moved = new ArrayList<FailuresMoved.Moved>();
+                var counted = new ArrayList<FailuresMoved.Counted>();
+                var untold = store.take(upTo, A_TIME);
+                byFold(untold).forEach((fold, some) -> tell(fold, some, moved, counted));
+                ease(now, look, moved);
+                if (!moved.isEmpty() || !counted.isEmpty()) events.publishEvent(new FailuresMoved(moved, counted));
+                return untold.size();
+            }));
+        } catch (RuntimeException failed) {
+            dealt = dealt || look;
+            throw failed;
+        }
+    }
+
+    private record Key(StandingRule rule, String fold) {}
+
+    private LinkedHashMap<Key, List<FoldStore.Untold>> byFold(List<FoldStore.Untold> untold) {
+        var folds = new LinkedHashMap<Key, List<FoldStore.Untold>>();
+        var took = new LinkedHashMap<Long, Instant>();
+        for (var one : untold) {
+            var rule = rules.byId(one.rule());
+            took.merge(rule.id(), one.at(), (a, b) -> a.isAfter(b) ? a : b);
+            if (!rule.alerts()) continue;
+            var key = new Key(rule, rule.foldBy().key(one.component(), one.family(), one.businessKey()));
+            folds.computeIfAbsent(key, none -> new ArrayList<>()).add(one);
+        }
+        took.forEach(rules::took);
+        return folds;
+    }
+
+    private void tell(
+            Key key,
+            List<FoldStore.Untold> some,
+            List<FailuresMoved.Moved> moved,
+            List<FailuresMoved.Counted> counted) {
+        var fold = store.byKey(key.rule().id(), key.fold()).orElse(null);
+        boolean raised = false;
+        boolean grew = false;
+        for (var one : some) {
+            if (fold != null && !key.rule().foldFor().joins(fold.lastAt(), one.at())) {
+                clear(fold, fold.lastAt().plus(key.rule().foldFor().length()), moved);
+                fold = null;
+            }
+            if (fold == null) {
+                fold = new FoldStore.Fold(
+                        key.rule().id(), key.fold(), one.component(), one.family(), one.at(), one.at(), 1);
+                store.put(fold);
+                moved.add(moved(fold, key.rule(), Transition.Kind.RAISED, one.at()));
+                raised = true;
+                continue;
+            }
+            var last = one.at().isAfter(fold.lastAt()) ? one.at() : fold.lastAt();
+            fold = new FoldStore.Fold(
+                    fold.rule(),
+                    fold.key(),
+                    fold.component(),
+                    fold.family(),
+                    fold.raisedAt(),
+                    last,
+                    fold.failures() + (one.repeat() ? 0 : 1));
+            grew = true;
+        }
+        if (fold == null || !grew) return;
+        store.put(fold);
+        counted.add(new FailuresMoved.Counted(
+                told(fold, key.rule()), fold.lastAt(), fold.failures(), words(fold, key.rule())));
+        if (raised) {
+            // The first of a batch speaks for all of it.
+            var last = moved.getLast();
+            moved.set(
+                    moved.size() - 1,
+                    moved(
+                            fold,
+                            key.rule(),
+                            Transition.Kind.RAISED,
+                            last.transition().at()));
+        }
+    }
+
+    private void ease(Instant now, boolean look, List<FailuresMoved.Moved> moved) {
+        for (var fold : store.all()) {
+            var rule = rules.byId(fold.rule());
+            if (rule.foldFor().over(fold.lastAt(), now)) clear(fold, now, moved);
+        }
+        if (look) store.dealtWith().forEach(fold -> clear(fold, now, moved));
+    }
+
+    private void clear(FoldStore.Fold fold, Instant at, List<FailuresMoved.Moved> moved) {
+        store.remove(fold);
+        moved.add(moved(fold, rules.byId(fold.rule()), Transition.Kind.CLEARED, at));
+    }
+
+    private FailuresMoved.Moved moved(FoldStore.Fold fold, StandingRule rule, Transition.Kind kind, Instant at) {
+        boolean up = kind == Transition.Kind.RAISED;
+        return new FailuresMoved.Moved(
+                told(fold, rule),
+                new Transition(kind, at, up ? rule.severity() : null, fold.failures(), fold.failures()),
+                words(fold, rule));
+    }
+
+    private static FailuresMoved.Fold told(FoldStore.Fold fold, StandingRule rule) {
+        return new FailuresMoved.Fold(
+                fold.rule(), fold.key(), fold.component(), fold.family(), rule.foldBy() == FoldBy.RULE);
+    }
+
+    /** {@code 412 failed on Booking settlement: Partner refuses the connection}. */
+    private String words(FoldStore.Fold fold, StandingRule rule) {
+        var where = rule.foldBy() == FoldBy.RULE
+                ? "over all interfaces"
+                : "on " + estate.component(fold.component()).name();
+        return "%,d failed %s: %s".formatted(fold.failures(), where, what(fold, rule));
+    }
+
+    private String what(FoldStore.Fold fold, StandingRule rule) {
+        return rule.criteria().takesEverything() ? families.firstLineOf(fold.family()) : rule.name();
+    }
+
+    private static void pause() {
+        try {
+            Thread.sleep(1000);
+        } catch (InterruptedException stop) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    /** The first failure that waits to be told, or null. */
+    public @Nullable Instant firstUntold() {
+        return store.firstUntold().orElse(null);
+    }
+}

@@ -1,0 +1,5 @@
+/** Sorting rules: what a failed message is, told by an ordered list. */
+@NullMarked
+package app.morvet.core.sorting;
+
+import org.jspecify.annotations.NullMarked;
