@@ -4,11 +4,13 @@ import { startKeys } from "./keys.js";
 import { startCurves } from "./curves.js";
 import { startBench } from "./bench.js";
 import { startForms } from "./forms.js";
+import { startOrder } from "./order.js";
 import { startFrame } from "./frame.js";
 
 startFrame();
 startForms();
 startKeys();
+startOrder();
 startCurves();
 startBench();
 startLive();

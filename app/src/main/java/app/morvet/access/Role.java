@@ -18,12 +18,15 @@ public enum Role {
         return word;
     }
 
-    /** The rights as names: WORK for everything but setup, TUNE for guards, SETUP for people, keys and connections. */
+    /**
+     * The rights as names: WORK for everything but setup, TUNE for guards and sorting rules, UNCOVER for what is masked in
+     * messages, SETUP for people, keys and connections.
+     */
     List<String> rights() {
         return switch (this) {
             case ANALYST -> List.of("WORK");
-            case LEAD -> List.of("WORK", "TUNE");
-            case ADMIN -> List.of("WORK", "TUNE", "SETUP");
+            case LEAD -> List.of("WORK", "TUNE", "UNCOVER");
+            case ADMIN -> List.of("WORK", "TUNE", "UNCOVER", "SETUP");
         };
     }
 }

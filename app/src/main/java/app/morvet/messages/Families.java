@@ -99,6 +99,11 @@ public class Families implements Errand {
         return store.byId(family).map(one -> firstLine(one.skeleton())).orElse("");
     }
 
+    /** What stays of a family's error. */
+    public String skeletonOf(long family) {
+        return store.byId(family).map(FamilyStore.Family::skeleton).orElse("");
+    }
+
     static String firstLine(String skeleton) {
         return skeleton.lines().findFirst().orElse("");
     }

@@ -195,6 +195,15 @@ public class MessageStore {
                 .optional();
     }
 
+    /** The failure family of a message. */
+    public Optional<Long> familyOf(MessageId id) {
+        return jdbc.sql("select family_id from failed_message where at = :at and id = :id and family_id is not null")
+                .param("at", Stamp.of(id.at()))
+                .param("id", id.id())
+                .query(Long.class)
+                .optional();
+    }
+
     /** Up to three messages of a span: the first, the middle one, and the last. */
     public List<Whole> samples(MessageScope scope, Instant from, Instant to) {
         return in(
