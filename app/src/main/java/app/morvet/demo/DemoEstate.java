@@ -141,18 +141,20 @@ class DemoEstate {
     private void addInterfaces(Map<String, Long> applications) {
         for (var line :
                 """
-                manifest-to-harbour-authority | Manifest to harbour authority | freight-manifests
-                booking-settlement            | Booking settlement            | settlement-ledger
-                bunker-delivery-notes         | Bunker delivery notes         | fuel-stores
-                crew-hours-to-payroll         | Crew hours to payroll         | crew-rostering
-                departures-to-displays        | Departures to displays        | departure-displays
-                customer-updates              | Customer updates              | passenger-booking
-                sea-state-readings-in         | Sea-state readings in         | sailing-planner
+                manifest-to-harbour-authority | Manifest to harbour authority | freight-manifests  | freight-manifests | Harbour authority
+                booking-settlement            | Booking settlement            | settlement-ledger  | passenger-booking | settlement-ledger
+                bunker-delivery-notes         | Bunker delivery notes         | fuel-stores        | Bunker suppliers  | fuel-stores
+                crew-hours-to-payroll         | Crew hours to payroll         | crew-rostering     | crew-rostering    | Payroll at Pellaroo
+                departures-to-displays        | Departures to displays        | departure-displays | sailing-planner   | departure-displays
+                customer-updates              | Customer updates              | passenger-booking  | Customers at Ostrevia | passenger-booking
+                sea-state-readings-in         | Sea-state readings in         | sailing-planner    | Sea-state buoys   | sailing-planner
                 """
                         .lines()
                         .toList()) {
             var part = line.split("\\|");
             estate.add(part[0].strip(), part[1].strip(), Estate.INTERFACE, applications.get(part[2].strip()));
+            var key = estate.byKey(part[0].strip()).orElseThrow();
+            estate.carriesBetween(key.id(), part[3].strip(), part[4].strip());
         }
     }
 }

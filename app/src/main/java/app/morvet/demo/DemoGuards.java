@@ -165,6 +165,18 @@ class DemoGuards {
                         Terms.clearing(1, Duration.ZERO)),
                 SLOW_NOTE);
         guards.set(
+                "Partner gateway does not answer",
+                true,
+                Watch.of("endpoint_answers"),
+                new LimitGuard(sliding(5), Amount.of(Amount.Fold.MAX), Limits.of(Side.BELOW, null, 1.0), calm),
+                "Look whether the partner has planned work. What fails meanwhile is **sent again** when it answers.");
+        guards.set(
+                "Certificate runs out",
+                true,
+                Watch.of("certificate_days_left"),
+                new LimitGuard(sliding(5), Amount.of(Amount.Fold.MIN), Limits.below(14, 1), calm),
+                "Platform keeps the next one in the key store. Have it put in before the last day.");
+        guards.set(
                 "Crew instance busy",
                 true,
                 new Watch("sessions", "", "instance", 0, "", "rooster-1", "", ""),

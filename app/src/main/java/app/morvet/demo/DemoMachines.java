@@ -42,6 +42,8 @@ class DemoMachines {
                 queue-displays   | Displays queue     | queue    | departure-displays | quay-05
                 chart-seats      | Chart seats        | licence  | sailing-planner    |
                 rating-engine    | Rating engine      | licence  | passenger-booking  |
+                exchange-gateway | Exchange gateway   | endpoint | integration-hub    |
+                exchange-certificate | Exchange certificate | certificate | integration-hub |
                 """
                         .lines()
                         .toList()) {
@@ -53,6 +55,10 @@ class DemoMachines {
         estate.needs("manifest-to-harbour-authority", "queue-manifests");
         estate.needs("booking-settlement", "queue-settlement");
         estate.needs("departures-to-displays", "queue-displays");
+        estate.needs("manifest-to-harbour-authority", "exchange-gateway");
+        estate.needs("manifest-to-harbour-authority", "exchange-certificate");
+        estate.needs("crew-hours-to-payroll", "exchange-gateway");
+        estate.needs("crew-hours-to-payroll", "exchange-certificate");
         estate.needs("queue-manifests", "manifold-1");
         estate.needs("ledger-1", "queue-settlement");
         estate.needs("gangway-1", "rating-engine");

@@ -11,7 +11,9 @@ enum Ailment {
     WORKERS_TIED_UP("workers are tied up", "instance"),
     DESERTED("nobody comes any more", "instance"),
     STUCK("nobody takes from it", "queue"),
-    HOARDED("seats are not given back", "licence");
+    HOARDED("seats are not given back", "licence"),
+    AWAY("it does not answer", "endpoint"),
+    RAN_OUT("it has run out", "certificate");
 
     private final String words;
     private final java.util.List<String> kinds;

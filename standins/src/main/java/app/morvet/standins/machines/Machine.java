@@ -30,7 +30,9 @@ record Machine(String key, String kind, String collector, double size) {
             new Machine("queue-manifests", "queue", "instances", 0.6),
             new Machine("queue-displays", "queue", "instances", 1.4),
             new Machine("chart-seats", "licence", "licences", 60),
-            new Machine("rating-engine", "licence", "licences", 24));
+            new Machine("rating-engine", "licence", "licences", 24),
+            new Machine("exchange-gateway", "endpoint", "licences", 1),
+            new Machine("exchange-certificate", "certificate", "licences", 46));
 
     static Machine of(String key) {
         return ALL.stream()

@@ -54,6 +54,10 @@ final class Pages {
             # HELP licences_used Seats taken.
             # TYPE licences_owned gauge
             # HELP licences_owned Seats bought.
+            # TYPE endpoint_answers gauge
+            # HELP endpoint_answers 1 while it answers, else 0.
+            # TYPE certificate_days_left gauge
+            # HELP certificate_days_left Days until it runs out.
             """;
 
     /** The heads of all measures; a page begins with them. */
@@ -93,12 +97,26 @@ final class Pages {
                 }
                 case "instance" -> instance(page, machine, at, physique, illnesses, totals, past, stamp);
                 case "queue" -> line(page, "queue_depth", machine, "", physique.depth(machine, at, illnesses), stamp);
+                case "endpoint" ->
+                    line(page, "endpoint_answers", machine, "", ill(illnesses, machine, at) ? 0 : 1, stamp);
+                case "certificate" ->
+                    line(
+                            page,
+                            "certificate_days_left",
+                            machine,
+                            "",
+                            ill(illnesses, machine, at) ? -1 : Math.floor(machine.size()),
+                            stamp);
                 default -> {
                     line(page, "licences_used", machine, "", physique.seatsUsed(machine, at, illnesses), stamp);
                     line(page, "licences_owned", machine, "", machine.size(), stamp);
                 }
             }
         }
+    }
+
+    private static boolean ill(List<Illness> illnesses, Machine machine, Instant at) {
+        return illnesses.stream().anyMatch(one -> one.machine().equals(machine.key()) && one.lastsAt(at));
     }
 
     private static void instance(

@@ -1,0 +1,81 @@
+package app.morvet.core.alert;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+
+/** A strip of time whose baseline rises to the worst state at each moment. */
+public final class ReliefTrack {
+    /** A state that lasted; {@code to} is null while it does. */
+    public record Stretch(Severity severity, Instant from, @Nullable Instant to) {}
+
+    /**
+     * A piece of the strip in one state, as wide as a hair at least, so that a short one is seen.
+     *
+     * @param x     where it begins, in the strip's own unit
+     * @param width how wide it is
+     */
+    public record Rise(Severity severity, double x, double width) {}
+
+    private static final double NARROWEST = 1.5;
+
+    private ReliefTrack() {}
+
+    /**
+     * @param stretches in any order; they may overlap
+     * @param from      where the strip begins
+     * @param to        where it ends, after it begins
+     * @param width     of the strip, in any unit
+     * @return from left to right, without those times at which nothing was wrong
+     * @throws IllegalArgumentException where the strip ends before it begins
+     */
+    public static List<Rise> of(List<Stretch> stretches, Instant from, Instant to, double width) {
+        if (!from.isBefore(to)) throw new IllegalArgumentException("a track begins before it ends");
+        var edges = new TreeSet<Instant>();
+        for (var one : stretches) {
+            edges.add(later(one.from(), from));
+            edges.add(earlier(one.to() == null ? to : one.to(), to));
+        }
+        double whole = Duration.between(from, to).toMillis();
+        var rises = new ArrayList<Rise>();
+        Instant before = null;
+        for (var edge : edges) {
+            if (before != null) {
+                var worst = worst(stretches, before);
+                double x = Duration.between(from, before).toMillis() / whole * width;
+                double end = Duration.between(from, edge).toMillis() / whole * width;
+                if (worst != null) add(rises, worst, x, end);
+            }
+            before = edge;
+        }
+        return List.copyOf(rises);
+    }
+
+    private static void add(List<Rise> rises, Severity severity, double x, double end) {
+        var last = rises.isEmpty() ? null : rises.getLast();
+        if (last != null && last.severity() == severity && last.x() + last.width() >= x - 0.01)
+            rises.set(rises.size() - 1, new Rise(severity, last.x(), Math.max(last.width(), end - last.x())));
+        else rises.add(new Rise(severity, x, Math.max(NARROWEST, end - x)));
+    }
+
+    private static @Nullable Severity worst(List<Stretch> stretches, Instant at) {
+        return stretches.stream()
+                .filter(one ->
+                        !one.from().isAfter(at) && (one.to() == null || one.to().isAfter(at)))
+                .map(Stretch::severity)
+                .max(Comparator.naturalOrder())
+                .orElse(null);
+    }
+
+    private static Instant later(Instant one, Instant other) {
+        return one.isAfter(other) ? one : other;
+    }
+
+    private static Instant earlier(Instant one, Instant other) {
+        return one.isBefore(other) ? one : other;
+    }
+}
