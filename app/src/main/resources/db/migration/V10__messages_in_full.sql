@@ -52,6 +52,7 @@ alter table failed_message add column last_failed timestamptz;
 alter table failed_message add column steps jsonb not null default '[]';
 -- A payload that is no text.
 alter table failed_message add column payload_bytes bytea;
+create index failed_message_by_dealing on failed_message (dealing_id) where dealing_id is not null;
 create index failed_message_open on failed_message (component_id, family_id, at) where open;
 
 -- Each time that a message which was sent again failed anew.
@@ -100,8 +101,10 @@ create table untold_failure (
     repeat boolean     not null default false
 );
 create table unread_failure (
-    id bigint      not null,
-    at timestamptz not null
+    id   bigint      not null,
+    at   timestamptz not null,
+    -- Read before; the masks have changed since.
+    anew boolean     not null default false
 );
 
 -- Alerts of failed messages that are up, by what folds into one.
@@ -201,6 +204,7 @@ create table sending_run (
     state      text not null check (state in ('RUNNING', 'PAUSED', 'STOPPED', 'DONE')),
     ended_at   timestamptz,
     trouble    text not null default '',
+    tries      int  not null default 0,
     dealing_id bigint references dealing (id)
 );
 create table sending_item (

@@ -5,12 +5,14 @@ import { startCurves } from "./curves.js";
 import { startBench } from "./bench.js";
 import { startForms } from "./forms.js";
 import { startOrder } from "./order.js";
+import { startPayload } from "./payload.js";
 import { startFrame } from "./frame.js";
 
 startFrame();
 startForms();
 startKeys();
 startOrder();
+startPayload();
 startCurves();
 startBench();
 startLive();

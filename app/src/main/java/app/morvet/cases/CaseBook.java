@@ -2,11 +2,15 @@ package app.morvet.cases;
 
 import app.morvet.access.People;
 import app.morvet.access.Person;
+import app.morvet.alerts.AlertSource;
+import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.SettleReason;
+import app.morvet.messages.MessageScope;
 import app.morvet.page.Live;
 import app.morvet.page.Times;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.context.ApplicationEventPublisher;
@@ -85,6 +89,7 @@ public class CaseBook {
         long entry = act(now, now.standing().settled(reason, at), by, at, "settled", words);
         store.markSettling(id, true);
         events.publishEvent(new CaseOver(id, at));
+        events.publishEvent(new CaseSettled(now, scopes(now), by.id(), reason.words(), why.strip(), at));
         return entry;
     }
 
@@ -93,6 +98,7 @@ public class CaseBook {
         if (!now.settled()) throw new Overtaken("This case is open already.");
         long entry = act(now, WorkCase.Standing.takenBy(by.id()), by, at, "reopened", "reopened the case");
         store.markSettling(id, false);
+        events.publishEvent(new CaseOpenAgain(id, at));
         return entry;
     }
 
@@ -118,7 +124,10 @@ public class CaseBook {
         }
         var now = current(entry.caseId(), before.versionAfter());
         if (!store.change(now, before.standing())) throw overtaken(now.id());
-        if (now.settled()) store.markSettling(now.id(), false);
+        if (now.settled()) {
+            store.markSettling(now.id(), false);
+            events.publishEvent(new CaseOpenAgain(now.id(), at));
+        }
         store.forgetUndo(entryId);
         store.addEntry(now.id(), at, by.id(), "undone", "took that back: " + entry.words(), null);
         told();
@@ -146,6 +155,47 @@ public class CaseBook {
     public void log(long id, String kind, String words, Instant at) {
         store.addEntry(id, at, null, kind, words, null);
         told();
+    }
+
+    /** Which failed messages a case is about: its own, and those of alerts that joined it. */
+    private List<MessageScope> scopes(WorkCase one) {
+        var scopes = new LinkedHashSet<MessageScope>();
+        scopes.add(one.scope());
+        for (var alert : store.alerts(one.id()))
+            if (alert.source() instanceof AlertSource.OfRule rule && alert.component() != null && one.rule() == null)
+                scopes.add(new MessageScope(alert.component(), rule.family(), null));
+        return List.copyOf(scopes);
+    }
+
+    /** The open case about a failure family on an interface. */
+    @Transactional(readOnly = true)
+    public Optional<WorkCase> openAbout(long component, long family) {
+        return store.open().stream()
+                .filter(one -> one.component() == component && Long.valueOf(family).equals(one.family()))
+                .findFirst();
+    }
+
+    /**
+     * Opens a case about a failure family on an interface, for what no alert has opened one; it is taken by who opens it.
+     *
+     * @param failures how many failed
+     */
+    public long open(
+            long component,
+            long family,
+            Severity severity,
+            String headline,
+            Instant first,
+            Instant last,
+            long failures,
+            Person by,
+            Instant at) {
+        var open = openAbout(component, family);
+        if (open.isPresent()) return open.get().id();
+        long id = store.add(component, family, null, severity, headline, at, first);
+        store.measure(id, severity, headline, first, last, failures, null);
+        act(store.lock(id), WorkCase.Standing.takenBy(by.id()), by, at, "opened", "opened the case");
+        return id;
     }
 
     private WorkCase current(long id, int version) {

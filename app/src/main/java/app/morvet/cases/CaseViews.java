@@ -11,6 +11,7 @@ import app.morvet.estate.Estate;
 import app.morvet.messages.Families;
 import app.morvet.messages.MessageId;
 import app.morvet.messages.MessageStore;
+import app.morvet.messages.MessageViews;
 import app.morvet.page.FixNotes;
 import app.morvet.page.Times;
 import java.time.Duration;
@@ -96,8 +97,6 @@ class CaseViews {
 
     record EntryView(String at, String who, String words, String kind) {}
 
-    record MessageView(String id, String at, String businessKey, String step, String firstLine) {}
-
     record FixView(String guardName, String html) {}
 
     record Dossier(
@@ -121,7 +120,7 @@ class CaseViews {
             List<AlertView> alerts,
             List<FixView> fixes,
             List<Families.Share> families,
-            List<MessageView> messages,
+            List<MessageViews.Row> messages,
             List<EntryView> log,
             List<DossierPart.Part> parts) {}
 
@@ -130,6 +129,7 @@ class CaseViews {
     private final AlertSources sources;
     private final People people;
     private final MessageStore messages;
+    private final MessageViews messageViews;
     private final Families families;
     private final Times times;
     private final FixNotes fixNotes;
@@ -142,6 +142,7 @@ class CaseViews {
             AlertSources sources,
             People people,
             MessageStore messages,
+            MessageViews messageViews,
             Families families,
             Times times,
             FixNotes fixNotes,
@@ -152,6 +153,7 @@ class CaseViews {
         this.sources = sources;
         this.people = people;
         this.messages = messages;
+        this.messageViews = messageViews;
         this.families = families;
         this.times = times;
         this.fixNotes = fixNotes;
@@ -274,7 +276,8 @@ class CaseViews {
                         .distinct()
                         .toList(),
                 subject.kind().equals(Estate.INTERFACE)
-                        ? families.shares(one.scope(), one.firstSeen(), end(one), FAMILIES_SHOWN)
+                        ? messageViews.shares(
+                                families.shares(one.scope(), one.firstSeen(), end(one), FAMILIES_SHOWN))
                         : List.of(),
                 failed(one),
                 store.entries(one.id()).stream()
@@ -291,10 +294,9 @@ class CaseViews {
         return one.overSince() != null ? one.overSince() : one.lastSeen();
     }
 
-    private List<MessageView> failed(WorkCase one) {
+    private List<MessageViews.Row> failed(WorkCase one) {
         return messages.page(one.scope(), one.firstSeen(), end(one), MessageId.NEWEST, MESSAGES_SHOWN).stream()
-                .map(line -> new MessageView(
-                        line.id().toString(), times.of(line.at()), line.businessKey(), line.step(), line.firstLine()))
+                .map(messageViews::row)
                 .toList();
     }
 

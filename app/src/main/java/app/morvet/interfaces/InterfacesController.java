@@ -10,6 +10,7 @@ import app.morvet.messages.Families;
 import app.morvet.messages.MessageId;
 import app.morvet.messages.MessageScope;
 import app.morvet.messages.MessageStore;
+import app.morvet.messages.MessageViews;
 import app.morvet.page.Times;
 import java.time.Duration;
 import java.time.Instant;
@@ -40,8 +41,6 @@ class InterfacesController {
     private static final int STATES = 20;
     private static final Duration CURVES = Duration.ofDays(7);
 
-    record MessageRow(String id, String at, String businessKey, String step, String firstLine) {}
-
     /** @param change what became different, in words */
     record StateRow(String at, String change, String reason, String node) {}
 
@@ -50,6 +49,7 @@ class InterfacesController {
     private final Usuals usuals;
     private final MapDrawing drawing;
     private final MessageStore messages;
+    private final MessageViews views;
     private final Families families;
     private final Estate estate;
     private final Audit audit;
@@ -61,6 +61,7 @@ class InterfacesController {
             Usuals usuals,
             MapDrawing drawing,
             MessageStore messages,
+            MessageViews views,
             Families families,
             Estate estate,
             Audit audit,
@@ -70,6 +71,7 @@ class InterfacesController {
         this.usuals = usuals;
         this.drawing = drawing;
         this.messages = messages;
+        this.views = views;
         this.families = families;
         this.estate = estate;
         this.audit = audit;
@@ -134,11 +136,11 @@ class InterfacesController {
         model.addAttribute("standsOn", standsOn == null ? null : estate.component(standsOn));
         model.addAttribute(
                 "families",
-                families.shares(
+                views.shares(families.shares(
                         MessageScope.of(subject.id()),
                         now.minus(Duration.ofDays(7)),
                         now.plus(Duration.ofHours(1)),
-                        FAMILIES));
+                        FAMILIES)));
         model.addAttribute(
                 "messages",
                 messages
@@ -149,12 +151,7 @@ class InterfacesController {
                                 MessageId.NEWEST,
                                 MESSAGES)
                         .stream()
-                        .map(line -> new MessageRow(
-                                line.id().toString(),
-                                times.of(line.at()),
-                                line.businessKey(),
-                                line.step(),
-                                line.firstLine()))
+                        .map(views::row)
                         .toList());
         return "interface";
     }

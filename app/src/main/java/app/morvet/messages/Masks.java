@@ -2,14 +2,19 @@ package app.morvet.messages;
 
 import app.morvet.access.Audit;
 import app.morvet.access.Person;
+import app.morvet.base.DayPartitions;
+import app.morvet.base.Errand;
+import app.morvet.base.Errands;
 import app.morvet.core.messages.Mask;
 import app.morvet.core.messages.Masking;
 import app.morvet.estate.Estate;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
@@ -21,7 +26,8 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** What is hidden in messages: the masks, kept in memory and looked at again every few seconds. */
 @Service
-public class Masks {
+public class Masks implements Errand {
+    private static final String READ_ANEW = "words-anew";
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(5);
 
     /** A mask as it stands: either a path or a pattern, the other empty. */
@@ -34,15 +40,19 @@ public class Masks {
     private final JdbcClient jdbc;
     private final Estate estate;
     private final Audit audit;
+    private final DayPartitions partitions;
+    private final Errands errands;
     private final Clock clock;
     private volatile List<Mask> kept = List.of();
     private volatile Instant lookedAt = Instant.MIN;
     private final ConcurrentHashMap<String, Masking> byInterface = new ConcurrentHashMap<>();
 
-    Masks(JdbcClient jdbc, Estate estate, Audit audit, Clock clock) {
+    Masks(JdbcClient jdbc, Estate estate, Audit audit, DayPartitions partitions, Errands errands, Clock clock) {
         this.jdbc = jdbc;
         this.estate = estate;
         this.audit = audit;
+        this.partitions = partitions;
+        this.errands = errands;
         this.clock = clock;
     }
 
@@ -69,6 +79,12 @@ public class Masks {
         return byInterface.computeIfAbsent(interfaceKey, key -> Masking.of(kept, key));
     }
 
+    /** What is hidden anywhere: for texts that belong to no one interface, such as what stays of a family's error. */
+    public Masking anywhere() {
+        on("");
+        return Masking.ofAll(kept);
+    }
+
     public Masking on(long component) {
         return on(estate.component(component).key());
     }
@@ -92,6 +108,7 @@ public class Masks {
         if (id != null)
             jdbc.sql("delete from mask where id = :id").param("id", id).update();
         add(standing);
+        readAnew();
         audit.record(by, "mask " + (before == null ? "made" : "changed"), "mask " + name, before, words(standing));
         forget();
     }
@@ -101,6 +118,7 @@ public class Masks {
         var before = all().stream().filter(one -> one.id() == id).findFirst();
         if (before.isEmpty()) return;
         jdbc.sql("delete from mask where id = :id").param("id", id).update();
+        readAnew();
         audit.record(by, "mask deleted", "mask " + before.get().name(), words(before.get()), null);
         forget();
     }
@@ -129,6 +147,29 @@ public class Masks {
         return mask.pattern().isEmpty()
                 ? "Hide what stands at %s, %s".formatted(mask.path(), where)
                 : "Hide what looks like /%s/, %s".formatted(mask.pattern(), where);
+    }
+
+    /** What masks hide must not be found either, so all that can be found is read again, a day at a time. */
+    private void readAnew() {
+        errands.at(clock.instant(), READ_ANEW, "all");
+    }
+
+    @Override
+    public String name() {
+        return READ_ANEW;
+    }
+
+    @Override
+    public Optional<Instant> run(String id) {
+        for (var day : partitions.days("message_words").reversed())
+            jdbc.sql(
+                            """
+                            with gone as (delete from message_words where at >= :day and at < :next returning at, id)
+                            insert into unread_failure (at, id, anew) select at, id, true from gone""")
+                    .param("day", day.atStartOfDay().atOffset(ZoneOffset.UTC))
+                    .param("next", day.plusDays(1).atStartOfDay().atOffset(ZoneOffset.UTC))
+                    .update();
+        return Optional.empty();
     }
 
     private void forget() {

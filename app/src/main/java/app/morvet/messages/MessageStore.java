@@ -1,12 +1,12 @@
 package app.morvet.messages;
 
 import app.morvet.base.Stamp;
+import app.morvet.core.messages.FailedMessage;
 import app.morvet.messages.FailuresRecorded.Failure;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -31,14 +31,41 @@ public class MessageStore {
     public record Whole(Line line, Map<String, String> attributes, String payloadType, String payload) {}
 
     /**
+     * A failed message with all that is known of it.
+     *
+     * @param payloadLength of the whole payload, in characters; {@link Whole#payload} may hold only its beginning
+     * @param binary        the payload where it is no text, or null
+     * @param rule          id of the sorting rule that took it, or null
+     * @param dealing       what was done about it, or null
+     * @param repeats       how often it failed again after it was sent again
+     */
+    public record Detail(
+            Whole whole,
+            String reference,
+            List<FailedMessage.Step> steps,
+            long payloadLength,
+            byte @Nullable [] binary,
+            @Nullable Long rule,
+            @Nullable Long family,
+            boolean open,
+            @Nullable Dealing dealing,
+            int repeats) {}
+
+    /** What was done about a message. */
+    public record Dealing(Instant at, String by, String kind, String reason, String note, @Nullable Long caseId) {}
+
+    /** One more time that a message failed. */
+    record Repeat(Instant at, String step, String error) {}
+
+    /** What came with a message; {@code size} in bytes. */
+    record Attached(int place, String name, String type, long size) {}
+
+    /**
      * What failed on an interface in a span.
      *
      * @param first null when nothing failed
      */
     public record Span(long failures, @Nullable Instant first, @Nullable Instant last) {}
-
-    /** @param failed of these, how many failed; {@code delivered} does not count them */
-    public record Today(long delivered, long failed, @Nullable Instant lastFailed) {}
 
     private final JdbcClient jdbc;
     private final JsonMapper json;
@@ -124,25 +151,6 @@ public class MessageStore {
                 .param("rule", scope.rule());
     }
 
-    /** By interface, since an instant. */
-    Map<Long, Today> today(Instant midnight) {
-        var days = new HashMap<Long, Today>();
-        jdbc.sql(
-                        """
-                        with delivered as (select component_id, sum(delivered) as delivered
-                                             from carried_count where from_at >= :midnight group by component_id),
-                             failed as (select component_id, count(*) as failed, max(at) as last_failed
-                                          from failed_message where at >= :midnight group by component_id)
-                        select component_id as id, coalesce(delivered, 0) as delivered, coalesce(failed, 0) as failed, last_failed
-                          from delivered full join failed using (component_id)""")
-                .param("midnight", Stamp.of(midnight))
-                .query((row, number) -> days.put(
-                        row.getLong("id"),
-                        new Today(row.getLong("delivered"), row.getLong("failed"), Stamp.orNull(row, "last_failed"))))
-                .list();
-        return days;
-    }
-
     /**
      * Failed messages, the newest first.
      *
@@ -201,6 +209,80 @@ public class MessageStore {
                 .param("at", Stamp.of(id.at()))
                 .param("id", id.id())
                 .query(Long.class)
+                .optional();
+    }
+
+    /** @param longest how much of the payload is wanted, in characters */
+    Optional<Detail> detail(MessageId id, int longest) {
+        return jdbc.sql(
+                        """
+                        select m.id, m.at, component_id, business_key, step, error, attributes, payload_type,
+                               left(payload, :longest) as payload, length(payload) as payload_length, payload_bytes,
+                               message_ref, steps, rule_id, family_id, open, repeats, d.at as dealt_at, d.kind, d.reason,
+                               d.note, d.case_id, p.name as dealt_by
+                          from failed_message m
+                          left join dealing d on d.id = m.dealing_id
+                          left join person p on p.id = d.person_id
+                         where m.at = :at and m.id = :id""")
+                .param("longest", longest)
+                .param("at", Stamp.of(id.at()))
+                .param("id", id.id())
+                .query((row, number) -> new Detail(
+                        whole(row),
+                        row.getString("message_ref"),
+                        json.readValue(row.getString("steps"), new TypeReference<List<FailedMessage.Step>>() {}),
+                        row.getLong("payload_length"),
+                        row.getBytes("payload_bytes"),
+                        row.getObject("rule_id", Long.class),
+                        row.getObject("family_id", Long.class),
+                        row.getBoolean("open"),
+                        dealing(row),
+                        row.getInt("repeats")))
+                .optional();
+    }
+
+    private static @Nullable Dealing dealing(ResultSet row) throws SQLException {
+        var at = Stamp.orNull(row, "dealt_at");
+        if (at == null) return null;
+        var by = row.getString("dealt_by");
+        return new Dealing(
+                at,
+                by == null ? "Morvet" : by,
+                row.getString("kind"),
+                row.getString("reason"),
+                row.getString("note"),
+                row.getObject("case_id", Long.class));
+    }
+
+    List<Repeat> repeats(MessageId id) {
+        return jdbc.sql("select failed_at, step, error from failed_again where at = :at and id = :id order by failed_at")
+                .param("at", Stamp.of(id.at()))
+                .param("id", id.id())
+                .query((row, number) ->
+                        new Repeat(Stamp.in(row, "failed_at"), row.getString("step"), row.getString("error")))
+                .list();
+    }
+
+    List<Attached> attachments(MessageId id) {
+        return jdbc.sql(
+                        """
+                        select place, name, type, length(content) as size from message_attachment
+                         where at = :at and id = :id order by place""")
+                .param("at", Stamp.of(id.at()))
+                .param("id", id.id())
+                .query((row, number) -> new Attached(
+                        row.getInt("place"), row.getString("name"), row.getString("type"), row.getLong("size")))
+                .list();
+    }
+
+    Optional<FailedMessage.Attachment> attachment(MessageId id, int place) {
+        return jdbc.sql(
+                        "select name, type, content from message_attachment where at = :at and id = :id and place = :place")
+                .param("at", Stamp.of(id.at()))
+                .param("id", id.id())
+                .param("place", place)
+                .query((row, number) -> new FailedMessage.Attachment(
+                        row.getString("name"), row.getString("type"), row.getBytes("content")))
                 .optional();
     }
 

@@ -26,6 +26,7 @@ import java.util.function.LongFunction;
 import javax.sql.DataSource;
 import org.postgresql.PGConnection;
 import org.springframework.jdbc.core.JdbcTemplate;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.jdbc.datasource.DataSourceUtils;
 import org.springframework.stereotype.Repository;
@@ -97,11 +98,11 @@ class ReadingStore {
                 .update();
     }
 
-    void addSeries(long component, long measure, Map<String, String> labels, long feed, Instant at) {
+    void addSeries(long component, long measure, Map<String, String> labels, @Nullable Long feed, Instant at) {
         jdbc.sql(
                         """
                         insert into series (component_id, measure_id, labels, feed_id, first_seen)
-                        values (:component, :measure, :labels::jsonb, :feed, :at)
+                        values (:component, :measure, :labels::jsonb, :feed::bigint, :at)
                             on conflict (component_id, measure_id, labels) do nothing""")
                 .param("component", component)
                 .param("measure", measure)

@@ -138,6 +138,16 @@ public class SeriesBook {
     /** Takes in what is not known yet, in a transaction of its own, as the estate does. */
     @Transactional(propagation = Propagation.REQUIRES_NEW)
     public void register(Collection<Newcomer> newcomers, long feed) {
+        add(newcomers, feed);
+    }
+
+    /** Takes in what Morvet counts itself. */
+    @Transactional(propagation = Propagation.REQUIRES_NEW)
+    public void registerOwn(Collection<Newcomer> newcomers) {
+        add(newcomers, null);
+    }
+
+    private void add(Collection<Newcomer> newcomers, @Nullable Long feed) {
         for (var one : newcomers)
             if (measure(one.measure()).isEmpty()) store.addMeasure(one.measure(), one.sort(), one.unit(), one.help());
         var known = new HashMap<String, Measure>();

@@ -61,7 +61,7 @@ class SearchController {
                         ? List.of()
                         : messages.byKey(words, MOST).stream()
                                 .map(line -> new Hit(
-                                        "/messages?message=" + line.id(),
+                                        "/messages/" + line.id(),
                                         line.businessKey(),
                                         times.of(line.at()) + " · " + line.firstLine()))
                                 .toList());
@@ -70,7 +70,7 @@ class SearchController {
 
     private static Hit component(Estate.Component one) {
         return one.kind().equals(Estate.INTERFACE)
-                ? new Hit("/messages?interface=" + one.key(), one.name(), "")
+                ? new Hit("/messages/interfaces/" + one.key(), one.name(), "")
                 : new Hit("/estate/components/" + one.key(), one.name(), one.kind());
     }
 }

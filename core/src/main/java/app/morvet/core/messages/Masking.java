@@ -33,6 +33,11 @@ public final class Masking {
                 masks.stream().filter(one -> one.holdsFor(interfaceKey)).toList());
     }
 
+    /** All masks, whatever interfaces they hold for. */
+    public static Masking ofAll(List<Mask> masks) {
+        return new Masking(List.copyOf(masks));
+    }
+
     public boolean hidesNothing() {
         return masks.isEmpty();
     }
