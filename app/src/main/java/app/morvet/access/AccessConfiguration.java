@@ -65,11 +65,16 @@ class AccessConfiguration {
                         .hasAuthority("SETUP")
                         .requestMatchers(HttpMethod.POST, "/estate/**")
                         .hasAuthority("TUNE")
-                        .requestMatchers(HttpMethod.POST, "/messages/rules/**", "/messages/rules", "/messages/masks/**")
+                        .requestMatchers(
+                                HttpMethod.POST,
+                                "/messages/rules/**",
+                                "/messages/rules",
+                                "/messages/masks/**",
+                                "/messages/interfaces/*/ends")
                         .hasAuthority("TUNE")
                         .requestMatchers("/messages/rules/new", "/messages/rules/*/edit")
                         .hasAuthority("TUNE")
-                        .requestMatchers(HttpMethod.POST, "/messages/*/uncovered")
+                        .requestMatchers(HttpMethod.POST, "/messages/*/uncovered", "/messages/*/uncovered/**")
                         .hasAuthority("UNCOVER")
                         .requestMatchers("/guards/new", "/guards/*/edit", "/guards/*/copy")
                         .hasAuthority("TUNE")

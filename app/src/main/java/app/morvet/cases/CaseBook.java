@@ -171,7 +171,8 @@ public class CaseBook {
     @Transactional(readOnly = true)
     public Optional<WorkCase> openAbout(long component, long family) {
         return store.open().stream()
-                .filter(one -> one.component() == component && Long.valueOf(family).equals(one.family()))
+                .filter(one ->
+                        one.component() == component && Long.valueOf(family).equals(one.family()))
                 .findFirst();
     }
 

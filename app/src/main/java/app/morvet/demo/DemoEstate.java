@@ -5,6 +5,7 @@ import app.morvet.access.People;
 import app.morvet.access.Role;
 import app.morvet.estate.Estate;
 import app.morvet.handoffs.DeskSetup;
+import app.morvet.mending.MiddlewareSetup;
 import java.time.Duration;
 import java.util.HashMap;
 import java.util.Map;
@@ -26,7 +27,8 @@ class DemoEstate {
               "link": "{{link}}",
               "callback": "{{callback}}",
               "failures": "{{failures}}",
-              "evidence": "{{samples}}"
+              "evidence": "{{samples}}",
+              "attachments": "{{attachments}}"
             }
             """;
 
@@ -37,6 +39,7 @@ class DemoEstate {
     private final DemoRules rules;
     private final IntakeKeys keys;
     private final DeskSetup desks;
+    private final MiddlewareSetup middleware;
     private final DemoSettings demo;
 
     DemoEstate(
@@ -47,6 +50,7 @@ class DemoEstate {
             DemoRules rules,
             IntakeKeys keys,
             DeskSetup desks,
+            MiddlewareSetup middleware,
             DemoSettings demo) {
         this.people = people;
         this.estate = estate;
@@ -55,6 +59,7 @@ class DemoEstate {
         this.rules = rules;
         this.keys = keys;
         this.desks = desks;
+        this.middleware = middleware;
         this.demo = demo;
     }
 
@@ -70,6 +75,7 @@ class DemoEstate {
         rules.add();
         long hub = estate.addFeed("hub", "Integration hub", Duration.ofMinutes(1));
         keys.add("integration hub", hub, demo.key());
+        middleware.connect(hub, demo.desk(), "/hub/api/send-again", "Authorization: Bearer " + demo.deskToken());
         desks.connect(
                 "desk",
                 "Service desk",

@@ -9,6 +9,7 @@ import app.morvet.cases.Overtaken;
 import app.morvet.cases.WorkCase;
 import app.morvet.core.handoff.HandoffState;
 import app.morvet.estate.Estate;
+import app.morvet.messages.Masks;
 import app.morvet.page.NowSource;
 import app.morvet.page.Times;
 import jakarta.servlet.http.HttpServletResponse;
@@ -73,6 +74,7 @@ class HandoffController implements DossierPart, NowSource {
     private final HandoffDesk handoffs;
     private final CaseBook cases;
     private final Estate estate;
+    private final Masks masks;
     private final CaseOwners owners;
     private final People people;
     private final Times times;
@@ -82,6 +84,7 @@ class HandoffController implements DossierPart, NowSource {
             HandoffDesk handoffs,
             CaseBook cases,
             Estate estate,
+            Masks masks,
             CaseOwners owners,
             People people,
             Times times) {
@@ -89,6 +92,7 @@ class HandoffController implements DossierPart, NowSource {
         this.handoffs = handoffs;
         this.cases = cases;
         this.estate = estate;
+        this.masks = masks;
         this.owners = owners;
         this.people = people;
         this.times = times;
@@ -199,9 +203,13 @@ class HandoffController implements DossierPart, NowSource {
         var samples = handoffs.samples(one).stream()
                 .map(sample -> new SampleRow(
                         times.exact(sample.line().at()),
-                        sample.line().businessKey(),
+                        masks.on(sample.line().component())
+                                .text(sample.line().businessKey())
+                                .text(),
                         sample.line().step(),
-                        sample.line().firstLine()))
+                        masks.on(sample.line().component())
+                                .text(sample.line().firstLine())
+                                .text()))
                 .toList();
         return new Form(
                 one.id(),

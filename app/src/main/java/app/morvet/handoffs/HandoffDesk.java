@@ -9,11 +9,16 @@ import app.morvet.core.handoff.HandoffState;
 import app.morvet.core.handoff.TicketReading;
 import app.morvet.core.handoff.TicketTemplate;
 import app.morvet.estate.Estate;
+import app.morvet.messages.Evidence;
+import app.morvet.messages.Families;
+import app.morvet.messages.Masks;
+import app.morvet.messages.MessageId;
 import app.morvet.messages.MessageStore;
 import app.morvet.page.Live;
 import app.morvet.page.Times;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Base64;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -42,6 +47,8 @@ class HandoffDesk {
             "first",
             "last",
             "samples",
+            "families",
+            "attachments",
             "case",
             "link",
             "callback",
@@ -49,11 +56,16 @@ class HandoffDesk {
             "by");
 
     private static final int SAMPLE_LENGTH = 4000;
+    private static final int FAMILIES = 5;
+    private static final int PAYLOADS = 50;
 
     private final HandoffStore store;
     private final CaseBook cases;
     private final Estate estate;
     private final MessageStore messages;
+    private final Families families;
+    private final Evidence evidence;
+    private final Masks masks;
     private final Errands errands;
     private final MorvetSettings settings;
     private final Live live;
@@ -64,6 +76,9 @@ class HandoffDesk {
             CaseBook cases,
             Estate estate,
             MessageStore messages,
+            Families families,
+            Evidence evidence,
+            Masks masks,
             Errands errands,
             MorvetSettings settings,
             Live live,
@@ -72,6 +87,9 @@ class HandoffDesk {
         this.cases = cases;
         this.estate = estate;
         this.messages = messages;
+        this.families = families;
+        this.evidence = evidence;
+        this.masks = masks;
         this.errands = errands;
         this.settings = settings;
         this.live = live;
@@ -96,21 +114,53 @@ class HandoffDesk {
                 .append(" (")
                 .append(times.zoneName())
                 .append(").");
+        var shares = families(one);
+        if (shares.size() > 1) text.append("\n");
+        if (shares.size() > 1)
+            shares.forEach(share ->
+                    text.append("\n").append(share.count()).append(" times: ").append(share.words()));
         if (!samples.isEmpty()) {
             var last = samples.getLast().line();
+            var masking = masks.on(last.component());
             text.append("\n\nThe latest: ")
-                    .append(last.businessKey())
+                    .append(masking.text(last.businessKey()).text())
                     .append(" at step \"")
                     .append(last.step())
                     .append("\": ")
-                    .append(last.firstLine());
+                    .append(masking.text(last.firstLine()).text());
         }
         return text.toString();
     }
 
+    private static Instant end(WorkCase one) {
+        return one.overSince() == null ? one.lastSeen() : one.overSince();
+    }
+
     List<MessageStore.Whole> samples(WorkCase one) {
-        var end = one.overSince() == null ? one.lastSeen() : one.overSince();
-        return messages.samples(one.scope(), one.firstSeen(), end);
+        return messages.samples(one.scope(), one.firstSeen(), end(one));
+    }
+
+    private List<Families.Share> families(WorkCase one) {
+        if (one.failures() == 0) return List.of();
+        return families.shares(one.scope(), one.firstSeen(), end(one), FAMILIES).stream()
+                .map(share -> new Families.Share(
+                        share.family(), masks.anywhere().text(share.words()).text(), share.count()))
+                .toList();
+    }
+
+    /** What varies as a table, and payloads as a bundle; base64, as JSON carries bytes (RFC 4648). */
+    private List<Map<String, Object>> attachments(WorkCase one) {
+        var ids = one.failures() == 0
+                ? List.<MessageId>of()
+                : messages.ids(one.scope(), one.firstSeen(), end(one), Evidence.MOST_ROWS);
+        if (ids.isEmpty()) return List.of();
+        return List.of(
+                attachment("varying-values.csv", "text/csv", evidence.values(ids)),
+                attachment("payloads.zip", "application/zip", evidence.payloads(ids.reversed(), PAYLOADS)));
+    }
+
+    private static Map<String, Object> attachment(String name, String type, byte[] content) {
+        return Map.of("name", name, "type", type, "content", Base64.getEncoder().encodeToString(content));
     }
 
     /** Hands a case off to a team. All of it is stored, or none. */
@@ -164,6 +214,12 @@ class HandoffDesk {
         values.put("first", one.firstSeen().toString());
         values.put("last", one.lastSeen().toString());
         values.put("samples", sampleValues(one));
+        values.put(
+                "families",
+                families(one).stream()
+                        .map(share -> Map.<String, Object>of("error", share.words(), "failures", share.count()))
+                        .toList());
+        if (desk.template().contains("attachments")) values.put("attachments", attachments(one));
         values.put("case", one.id());
         values.put("link", settings.link("/cases/" + one.id()));
         values.put("callback", settings.link("/api/v1/tickets/" + desk.key()));
@@ -176,13 +232,16 @@ class HandoffDesk {
         var list = new ArrayList<Map<String, Object>>();
         for (var sample : samples(one)) {
             var line = sample.line();
+            var masking = masks.on(line.component());
             var value = new LinkedHashMap<String, Object>();
             value.put("at", line.at().toString());
-            value.put("businessKey", line.businessKey());
+            value.put("businessKey", masking.text(line.businessKey()).text());
             value.put("step", line.step());
-            value.put("error", cut(line.error()));
-            value.put("attributes", sample.attributes());
-            value.put("payload", cut(sample.payload()));
+            value.put("error", cut(masking.text(line.error()).text()));
+            value.put("attributes", masking.attributes(sample.attributes()));
+            value.put(
+                    "payload",
+                    cut(masking.payload(sample.payloadType(), sample.payload()).text()));
             list.add(value);
         }
         return list;

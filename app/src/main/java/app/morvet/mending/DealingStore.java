@@ -62,11 +62,12 @@ class DealingStore {
             """;
 
     List<Group> groups(List<MessageId> messages) {
-        return jdbc.sql("select m.component_id, m.family_id, m.rule_id, count(*) as messages, "
-                        + "count(*) filter (where m.open) as open, count(*) filter (where " + SENDABLE
-                        + ") as sendable, count(distinct nullif(m.business_key, '')) as keys, min(m.at) as first, max(m.at) as last from "
-                        + CHOSEN
-                        + """
+        return jdbc.sql(
+                        "select m.component_id, m.family_id, m.rule_id, count(*) as messages, "
+                                + "count(*) filter (where m.open) as open, count(*) filter (where " + SENDABLE
+                                + ") as sendable, count(distinct nullif(m.business_key, '')) as keys, min(m.at) as first, max(m.at) as last from "
+                                + CHOSEN
+                                + """
                          join failed_message m on m.at = c.at and m.id = c.id
                          left join sorting_rule r on r.id = m.rule_id
                         group by 1, 2, 3 order by messages desc""")
@@ -103,7 +104,8 @@ class DealingStore {
     List<Dealt> deal(long dealing, List<MessageId> messages) {
         return told(
                 dealing,
-                jdbc.sql("with changed as (update failed_message m set open = false, dealing_id = :dealing from " + CHOSEN
+                jdbc.sql("with changed as (update failed_message m set open = false, dealing_id = :dealing from "
+                                + CHOSEN
                                 + " where m.at = c.at and m.id = c.id and m.open returning m.component_id, m.family_id)"
                                 + " select component_id, family_id, count(*) as messages from changed group by 1, 2")
                         .param("dealing", dealing)

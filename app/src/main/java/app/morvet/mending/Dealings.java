@@ -68,8 +68,7 @@ public class Dealings implements Errand {
     @Transactional
     public Outcome deal(List<MessageId> messages, SettleReason reason, String note, Person by) {
         if (note.length() > 2000)
-            throw new IllegalArgumentException(
-                    "A note has at most 2,000 characters, these are " + note.length() + ".");
+            throw new IllegalArgumentException("A note has at most 2,000 characters, these are " + note.length() + ".");
         var at = times.now();
         long dealing = store.add(at, by.id(), "DEALT", reason.words(), note.strip(), null);
         var dealt = store.deal(dealing, messages);
@@ -111,8 +110,7 @@ public class Dealings implements Errand {
     @EventListener
     void on(CaseSettled settled) {
         var one = settled.one();
-        long dealing =
-                store.add(settled.at(), settled.person(), "SETTLED", settled.reason(), settled.why(), one.id());
+        long dealing = store.add(settled.at(), settled.person(), "SETTLED", settled.reason(), settled.why(), one.id());
         long all = 0;
         for (var scope : settled.scopes())
             all += store.deal(dealing, scope, one.firstSeen(), settled.at()).stream()

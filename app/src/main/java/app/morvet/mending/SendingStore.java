@@ -162,8 +162,12 @@ class SendingStore {
                                       :refs::text[], :keys::text[])
                                with ordinality as t(at, id, component, feed, ref, key, place)""")
                 .param("run", id)
-                .param("ats", DealingStore.ats(inOrder.stream().map(Sendable::message).toList()))
-                .param("ids", DealingStore.ids(inOrder.stream().map(Sendable::message).toList()))
+                .param(
+                        "ats",
+                        DealingStore.ats(inOrder.stream().map(Sendable::message).toList()))
+                .param(
+                        "ids",
+                        DealingStore.ids(inOrder.stream().map(Sendable::message).toList()))
                 .param("components", inOrder.stream().map(Sendable::component).toArray(Long[]::new))
                 .param("feeds", inOrder.stream().map(Sendable::feed).toArray(Long[]::new))
                 .param("refs", inOrder.stream().map(Sendable::reference).toArray(String[]::new))

@@ -84,7 +84,8 @@ public class Sendings implements Errand {
             throw new IllegalArgumentException(
                     "None of these may be sent again: their sorting rules do not allow it, or they are on their way or delivered already.");
         var inOrder = SendOrder.oldestFirst(
-                may, one -> new SendOrder.Waiting(one.message().at(), one.message().id(), one.businessKey()));
+                may,
+                one -> new SendOrder.Waiting(one.message().at(), one.message().id(), one.businessKey()));
         var at = times.now();
         long dealing = dealings.add(at, by.id(), "SENT_AGAIN", "", "", null);
         long run = store.add(at, by.id(), about, perMinute, dealing, inOrder);
@@ -201,7 +202,8 @@ public class Sendings implements Errand {
             var now = store.lock(run.id());
             if (pauses && now.state() == SendingStore.RunState.RUNNING)
                 store.state(run.id(), SendingStore.RunState.PAUSED, null);
-            store.trouble(run.id(), pauses ? why + " The run is paused; resume it once that is put right." : why, tries);
+            store.trouble(
+                    run.id(), pauses ? why + " The run is paused; resume it once that is put right." : why, tries);
         });
         live.changed("sendings");
         return pauses ? Optional.of(times.now()) : Optional.of(times.now().plus(BACK_OFF.after(tries)));

@@ -1,8 +1,11 @@
 package app.morvet.messages;
 
+import app.morvet.core.alert.Severity;
 import app.morvet.core.messages.Fingerprint;
 import app.morvet.estate.Estate;
 import app.morvet.page.Times;
+import app.morvet.sorting.SortingRules;
+import app.morvet.sorting.StandingRule;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -11,6 +14,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Controller;
@@ -40,9 +44,12 @@ class FamiliesController {
             long id,
             String firstLine,
             long count,
+            long open,
             String first,
             String last,
             String interfaces,
+            String rules,
+            String mark,
             boolean fresh,
             List<Bar> rhythm) {}
 
@@ -60,11 +67,15 @@ class FamiliesController {
     record MessageRow(String id, String at, String interfaceName, String businessKey) {}
 
     private final FamilyStore store;
+    private final SortingRules rules;
+    private final Masks masks;
     private final Estate estate;
     private final Times times;
 
-    FamiliesController(FamilyStore store, Estate estate, Times times) {
+    FamiliesController(FamilyStore store, SortingRules rules, Masks masks, Estate estate, Times times) {
         this.store = store;
+        this.rules = rules;
+        this.masks = masks;
         this.estate = estate;
         this.times = times;
     }
@@ -93,6 +104,7 @@ class FamiliesController {
                 now.plus(Duration.ofHours(1)),
                 MOST);
         var rhythms = rhythms(tallies, now);
+        var hidden = masks.anywhere();
         model.addAttribute("subject", subject);
         model.addAttribute("days", span);
         model.addAttribute(
@@ -102,15 +114,35 @@ class FamiliesController {
                 tallies.stream()
                         .map(one -> new Row(
                                 one.family().id(),
-                                Families.firstLine(one.family().skeleton()),
+                                hidden.text(Families.firstLine(one.family().skeleton()))
+                                        .text(),
                                 one.count(),
+                                one.open(),
                                 times.of(one.first()),
                                 times.of(one.last()),
                                 interfaces(one.components()),
+                                rules(one.rules()),
+                                mark(one),
                                 !one.family().firstSeen().isBefore(midnight),
                                 rhythms.getOrDefault(one.family().id(), List.of())))
                         .toList());
         return "family-rows".equals(target) ? "family-parts :: rows" : "families";
+    }
+
+    private String rules(List<Long> ids) {
+        if (ids.size() > 2) return ids.size() + " rules";
+        return ids.stream().map(id -> rules.byId(id).name()).collect(Collectors.joining(", "));
+    }
+
+    private String mark(FamilyStore.Tally one) {
+        if (one.open() == 0) return "steady";
+        return one.rules().stream()
+                .map(rules::byId)
+                .filter(StandingRule::alerts)
+                .map(StandingRule::severity)
+                .max(Comparator.naturalOrder())
+                .map(Severity::word)
+                .orElse("steady");
     }
 
     private String interfaces(List<Long> components) {
@@ -149,9 +181,19 @@ class FamiliesController {
                         new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no failure family " + id + "."));
         var since = times.now().minus(Duration.ofDays(90));
         var latest = store.latest(id, since, SAMPLE);
+        var tally = store.tallies(
+                new MessageScope(null, id, null), since, times.now().plus(Duration.ofHours(1)), 1);
+        model.addAttribute("open", tally.isEmpty() ? 0 : tally.getFirst().open());
+        model.addAttribute("count", tally.isEmpty() ? 0 : tally.getFirst().count());
+        model.addAttribute(
+                "took",
+                tally.isEmpty()
+                        ? List.of()
+                        : tally.getFirst().rules().stream().map(rules::byId).toList());
         model.addAttribute("family", family);
         model.addAttribute("firstSeen", times.of(family.firstSeen()));
-        model.addAttribute("pieces", pieces(family.skeleton()));
+        model.addAttribute(
+                "pieces", pieces(masks.anywhere().text(family.skeleton()).text()));
         model.addAttribute("varying", places(family.skeleton(), latest));
         model.addAttribute("sample", latest.size());
         model.addAttribute("interfaces", touched(latest));
@@ -163,7 +205,9 @@ class FamiliesController {
                                 line.id().toString(),
                                 times.of(line.at()),
                                 estate.component(line.component()).name(),
-                                line.businessKey()))
+                                masks.on(line.component())
+                                        .text(line.businessKey())
+                                        .text()))
                         .toList());
         return "family";
     }
@@ -186,13 +230,14 @@ class FamiliesController {
     }
 
     /** What stood at each place of the skeleton in the latest messages; places where it is always the same come last. */
-    private static List<Place> places(String skeleton, List<MessageStore.Line> latest) {
+    private List<Place> places(String skeleton, List<MessageStore.Line> latest) {
         var counts = new ArrayList<Map<String, Long>>();
         for (var line : latest) {
+            var masking = masks.on(line.component());
             var values = Fingerprint.of(line.error()).values();
             for (int i = 0; i < values.size(); i++) {
                 if (counts.size() <= i) counts.add(new LinkedHashMap<>());
-                counts.get(i).merge(values.get(i), 1L, Long::sum);
+                counts.get(i).merge(masking.text(values.get(i)).text(), 1L, Long::sum);
             }
         }
         var marks =

@@ -20,9 +20,18 @@ class FamilyStore {
     /**
      * What a family did in a span.
      *
+     * @param open       how many of them still want somebody
+     * @param rules      ids of the sorting rules that took them
      * @param components ids of the interfaces that it touched
      */
-    record Tally(Family family, long count, Instant first, Instant last, List<Long> components) {}
+    record Tally(
+            Family family,
+            long count,
+            long open,
+            Instant first,
+            Instant last,
+            List<Long> rules,
+            List<Long> components) {}
 
     /** So many of a family failed in an hour. */
     record Hour(long family, Instant hour, long count) {}
@@ -82,7 +91,9 @@ class FamilyStore {
     List<Tally> tallies(MessageScope scope, Instant from, Instant to, int size) {
         return jdbc.sql(
                         """
-                        with counted as (select family_id, count(*) as failures, min(at) as first, max(at) as last,
+                        with counted as (select family_id, count(*) as failures, count(*) filter (where open) as open,
+                                                min(at) as first, max(at) as last,
+                                                array_agg(distinct rule_id) filter (where rule_id is not null) as rules,
                                                 array_agg(distinct component_id) as components
                                            from failed_message
                                           where at >= :from and at <= :to and family_id is not null
@@ -104,8 +115,12 @@ class FamilyStore {
                 .query((row, number) -> new Tally(
                         family(row, number),
                         row.getLong("failures"),
+                        row.getLong("open"),
                         Stamp.in(row, "first"),
                         Stamp.in(row, "last"),
+                        row.getArray("rules") == null
+                                ? List.of()
+                                : Arrays.asList((Long[]) row.getArray("rules").getArray()),
                         Arrays.asList((Long[]) row.getArray("components").getArray())))
                 .list();
     }

@@ -106,7 +106,8 @@ class MessageController {
         if (payload.length() > LONGEST_MASKED)
             throw notMasked("This payload is longer than what masked fields are taken out of (%,d characters)."
                     .formatted(LONGEST_MASKED));
-        return payloadOf(found, masking.payload(found.whole().payloadType(), payload).text());
+        return payloadOf(
+                found, masking.payload(found.whole().payloadType(), payload).text());
     }
 
     @GetMapping("/messages/{id:\\d+-\\d+}/attachments/{place:\\d{1,3}}")
@@ -118,8 +119,7 @@ class MessageController {
         var text = PayloadText.of(one.type(), one.content())
                 .filter(read -> read.length() <= LONGEST_MASKED)
                 .orElseThrow(() -> notMasked("What is masked cannot be taken out of this attachment."));
-        return file(
-                one.name(), masking.payload(one.type(), text).text().getBytes(StandardCharsets.UTF_8));
+        return file(one.name(), masking.payload(one.type(), text).text().getBytes(StandardCharsets.UTF_8));
     }
 
     private static ResponseStatusException notMasked(String why) {

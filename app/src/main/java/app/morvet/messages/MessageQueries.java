@@ -52,7 +52,11 @@ public class MessageQueries {
 
     private Instant since(String days, Instant now) {
         if (days.equals("1"))
-            return times.now().atZone(times.zone()).toLocalDate().atStartOfDay(times.zone()).toInstant();
+            return times.now()
+                    .atZone(times.zone())
+                    .toLocalDate()
+                    .atStartOfDay(times.zone())
+                    .toInstant();
         if (days.matches("\\d{1,3}")) return now.minus(Duration.ofDays(Math.clamp(Long.parseLong(days), 1, 400)));
         return now.minus(WITHOUT_SPAN);
     }

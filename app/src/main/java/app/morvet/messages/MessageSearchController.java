@@ -221,10 +221,7 @@ class MessageSearchController {
             count = 0;
         }
         model.addAttribute(
-                "words",
-                count > COUNTED
-                        ? "more than %,d found".formatted(COUNTED)
-                        : "%,d found".formatted(count));
+                "words", count > COUNTED ? "more than %,d found".formatted(COUNTED) : "%,d found".formatted(count));
         return "search-parts :: count";
     }
 
@@ -254,19 +251,14 @@ class MessageSearchController {
             out.printRecord(
                     line.at(),
                     estate.component(line.component()).name(),
-                    cell(masking.text(line.businessKey()).text()),
-                    cell(line.step()),
+                    Evidence.cell(masking.text(line.businessKey()).text()),
+                    Evidence.cell(line.step()),
                     found.rule() == null ? "" : rules.byId(found.rule()).name(),
                     stateWords(found),
-                    cell(masking.text(line.error()).text()));
+                    Evidence.cell(masking.text(line.error()).text()));
         } catch (IOException gone) {
             throw new UncheckedIOException(gone);
         }
-    }
-
-    /** A spreadsheet must not take what a failed message says for a formula. */
-    static String cell(String text) {
-        return !text.isEmpty() && "=+-@\t\r".indexOf(text.charAt(0)) >= 0 ? "'" + text : text;
     }
 
     @PostMapping("/messages/searches")
@@ -278,8 +270,7 @@ class MessageSearchController {
             HttpServletResponse response,
             Model model) {
         try {
-            saved.save(
-                    name, queries.of(asked.parameters()), asked.interfaceKey(), counted.equals("yes"), by);
+            saved.save(name, queries.of(asked.parameters()), asked.interfaceKey(), counted.equals("yes"), by);
             return "redirect:" + asked.address("/messages/search");
         } catch (IllegalArgumentException wrong) {
             response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());

@@ -212,6 +212,53 @@ public class MessageStore {
                 .optional();
     }
 
+    /** The latest of some interfaces, or of all where none is named; payloads that are very long are left out. */
+    List<Whole> latest(List<Long> components, Instant from, int most) {
+        return jdbc.sql(
+                        """
+                        select id, at, component_id, business_key, step, error, attributes, payload_type,
+                               case when length(payload) <= 262144 then payload else '' end as payload
+                          from failed_message
+                         where at >= :from and (cardinality(:components::bigint[]) = 0 or component_id = any(:components::bigint[]))
+                         order by at desc, id desc limit :most""")
+                .param("components", components.toArray(Long[]::new))
+                .param("from", Stamp.of(from))
+                .param("most", most)
+                .query((row, number) -> whole(row))
+                .list();
+    }
+
+    /** Some messages without their payloads, oldest first. */
+    List<Line> lines(List<MessageId> messages) {
+        return jdbc.sql(
+                        """
+                        select m.id, m.at, component_id, business_key, step, left(error, 8192) as error
+                          from unnest(:ats::timestamptz[], :ids::bigint[]) as c(at, id)
+                          join failed_message m on m.at = c.at and m.id = c.id
+                         order by m.at, m.id""")
+                .param(
+                        "ats",
+                        messages.stream()
+                                .map(one -> java.sql.Timestamp.from(one.at()))
+                                .toArray(java.sql.Timestamp[]::new))
+                .param("ids", messages.stream().map(MessageId::id).toArray(Long[]::new))
+                .query((row, number) -> line(row))
+                .list();
+    }
+
+    /** The messages of a span, oldest first; at most so many. */
+    public List<MessageId> ids(MessageScope scope, Instant from, Instant to, int most) {
+        return in(
+                        jdbc.sql("select at, id from failed_message where at >= :from and at <= :to" + SCOPE
+                                + " order by at, id limit :most"),
+                        scope,
+                        from,
+                        to)
+                .param("most", most)
+                .query((row, number) -> new MessageId(Stamp.in(row, "at"), row.getLong("id")))
+                .list();
+    }
+
     /** @param longest how much of the payload is wanted, in characters */
     Optional<Detail> detail(MessageId id, int longest) {
         return jdbc.sql(
@@ -255,7 +302,8 @@ public class MessageStore {
     }
 
     List<Repeat> repeats(MessageId id) {
-        return jdbc.sql("select failed_at, step, error from failed_again where at = :at and id = :id order by failed_at")
+        return jdbc.sql(
+                        "select failed_at, step, error from failed_again where at = :at and id = :id order by failed_at")
                 .param("at", Stamp.of(id.at()))
                 .param("id", id.id())
                 .query((row, number) ->

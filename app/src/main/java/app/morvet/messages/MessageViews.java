@@ -168,7 +168,8 @@ public class MessageViews {
         var whole = found.whole();
         var binary = found.binary();
         if (binary == null)
-            return PayloadView.of(whole.payloadType(), whole.payload(), masking, whole.line().error());
+            return PayloadView.of(
+                    whole.payloadType(), whole.payload(), masking, whole.line().error());
         if (masking.hidesNothing()) return PayloadView.hex(binary);
         return new PayloadView(
                 PayloadView.Kind.HEX,

@@ -112,7 +112,12 @@ public class SavedSearches {
         var gone = all().stream().filter(one -> one.id() == id).findFirst();
         if (gone.isEmpty()) return;
         jdbc.sql("delete from saved_search where id = :id").param("id", id).update();
-        audit.record(by, "search deleted", "search " + gone.get().name(), gone.get().asks().toString(), null);
+        audit.record(
+                by,
+                "search deleted",
+                "search " + gone.get().name(),
+                gone.get().asks().toString(),
+                null);
         lookedAt = Instant.MIN;
     }
 
@@ -187,7 +192,9 @@ public class SavedSearches {
         var values = new double[found.size()];
         for (int i = 0; i < ids.length; i++) {
             var hit = found.get(i);
-            ids[i] = series.find(hit.component(), measure, Map.of()).orElseThrow().id();
+            ids[i] = series.find(hit.component(), measure, Map.of())
+                    .orElseThrow()
+                    .id();
             // Their number keeps two of the same millisecond apart, so that each is counted, and only once.
             times[i] = ChronoUnit.MICROS.between(Instant.EPOCH, hit.id().at())
                     + hit.id().id() % 1000;

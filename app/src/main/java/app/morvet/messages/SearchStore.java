@@ -4,7 +4,6 @@ import app.morvet.base.Stamp;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -49,8 +48,15 @@ public class SearchStore {
             found.addAll(jdbc.query(
                     select(part, "and (m.at, m.id) < (:beforeAt, :beforeId)")
                             + " order by m.at desc, m.id desc limit :size",
-                    with(part, Map.of("beforeAt", Stamp.of(before.at()), "beforeId", before.id(), "size", size
-                            - found.size())),
+                    with(
+                            part,
+                            Map.of(
+                                    "beforeAt",
+                                    Stamp.of(before.at()),
+                                    "beforeId",
+                                    before.id(),
+                                    "size",
+                                    size - found.size())),
                     SearchStore::found));
             end = start;
             window = window.multipliedBy(GROWS);

@@ -31,7 +31,14 @@ class WordIndexing implements SmartLifecycle {
     private static final Logger log = LoggerFactory.getLogger(WordIndexing.class);
 
     private record Unread(
-            MessageId id, boolean anew, long component, String key, String error, String attributes, String type, String payload) {}
+            MessageId id,
+            boolean anew,
+            long component,
+            String key,
+            String error,
+            String attributes,
+            String type,
+            String payload) {}
 
     private final JdbcClient jdbc;
     private final DayPartitions partitions;
@@ -110,10 +117,8 @@ class WordIndexing implements SmartLifecycle {
             partitions.ensure(
                     "message_words", unread.stream().map(one -> one.id().at()).toList());
             index(unread);
-            saved.feed(unread.stream()
-                    .filter(one -> !one.anew())
-                    .map(Unread::id)
-                    .toList());
+            saved.feed(
+                    unread.stream().filter(one -> !one.anew()).map(Unread::id).toList());
             return unread.size();
         }));
     }

@@ -23,8 +23,9 @@ public final class SearchWords {
     public static String of(String text) {
         var cut = text.length() > LONGEST ? text.substring(0, LONGEST) : text;
         var plain = plain(cut).replace('"', ' ');
-        return CAMEL.matcher(plain).replaceAll(found -> found.group() + " "
-                + HUMP.matcher(found.group()).replaceAll(" "));
+        return CAMEL.matcher(plain)
+                .replaceAll(found ->
+                        found.group() + " " + HUMP.matcher(found.group()).replaceAll(" "));
     }
 
     /** What is asked for: words, {@code "a phrase"}, {@code or}, {@code -without}. */
@@ -33,6 +34,7 @@ public final class SearchWords {
     }
 
     private static String plain(String text) {
-        return DOTS.matcher(MARKS.matcher(text.replace('\0', ' ')).replaceAll(" ")).replaceAll(" ");
+        return DOTS.matcher(MARKS.matcher(text.replace('\0', ' ')).replaceAll(" "))
+                .replaceAll(" ");
     }
 }

@@ -80,6 +80,21 @@ class DeskController {
         return "ticket";
     }
 
+    /** A file that came with a ticket. */
+    @GetMapping("/desk/tickets/{number}/attachments/{name}")
+    ResponseEntity<byte[]> attachment(@PathVariable String number, @PathVariable String name) {
+        var attached = desk.find(number).map(Ticket::attachments).orElse(null);
+        if (attached == null) return ResponseEntity.notFound().build();
+        return attached.stream()
+                .filter(one -> name.equals(one.get("name")))
+                .findFirst()
+                .map(one -> ResponseEntity.ok()
+                        .header("Content-Type", "application/octet-stream")
+                        .header("Content-Disposition", "attachment")
+                        .body(java.util.Base64.getDecoder().decode(String.valueOf(one.get("content")))))
+                .orElseGet(() -> ResponseEntity.notFound().build());
+    }
+
     @PostMapping("/desk/tickets/{number}")
     String change(
             @PathVariable String number, @RequestParam String state, @RequestParam(defaultValue = "") String reason) {

@@ -3,6 +3,7 @@ package app.morvet.standins.desk;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A ticket as the desk keeps it.
@@ -19,12 +20,25 @@ record Ticket(
         String link,
         String callback,
         List<Map<String, Object>> evidence,
+        @Nullable List<Map<String, Object>> attachments,
         String state,
         String reason,
         Instant openedAt) {
 
     Ticket in(String state, String reason) {
         return new Ticket(
-                number, key, summary, description, group, caller, link, callback, evidence, state, reason, openedAt);
+                number,
+                key,
+                summary,
+                description,
+                group,
+                caller,
+                link,
+                callback,
+                evidence,
+                attachments,
+                state,
+                reason,
+                openedAt);
     }
 }

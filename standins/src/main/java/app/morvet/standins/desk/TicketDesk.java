@@ -60,7 +60,8 @@ class TicketDesk {
                 text(asked, "caller"),
                 text(asked, "link"),
                 text(asked, "callback"),
-                evidence(asked.get("evidence")),
+                list(asked.get("evidence")),
+                list(asked.get("attachments")),
                 "open",
                 "",
                 clock.instant());
@@ -75,7 +76,7 @@ class TicketDesk {
     }
 
     @SuppressWarnings("unchecked")
-    private static List<Map<String, Object>> evidence(@org.jspecify.annotations.Nullable Object value) {
+    private static List<Map<String, Object>> list(@org.jspecify.annotations.Nullable Object value) {
         return value instanceof List<?> list
                 ? list.stream()
                         .filter(Map.class::isInstance)
