@@ -5,6 +5,7 @@ import app.morvet.alerts.AlertSource.OfGuard;
 import app.morvet.alerts.AlertSource.OfRule;
 import app.morvet.core.cases.Comeback;
 import app.morvet.core.guard.GuardSentence;
+import app.morvet.core.guard.TrendGuard;
 import app.morvet.estate.Estate;
 import app.morvet.guards.Guards;
 import app.morvet.readings.Measure;
@@ -109,6 +110,11 @@ class AlertSources {
             case OfGuard(long guard) -> guards.byId(guard).watch().measure().equals(Measure.FAILED_MESSAGES);
             case OfRule rule -> true;
         };
+    }
+
+    /** Whether it tells of what will come, and not of what is. */
+    boolean foretells(AlertSource source) {
+        return source instanceof OfGuard(long guard) && guards.byId(guard).rule() instanceof TrendGuard;
     }
 
     /** Whether one that was still up when its case was settled has grown enough since to call again. */

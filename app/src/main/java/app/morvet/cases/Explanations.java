@@ -24,11 +24,13 @@ class Explanations {
     private record Needed(Estate.Component component, String how, int far) {}
 
     private final CaseStore store;
+    private final AlertSources sources;
     private final SortingRules rules;
     private final Estate estate;
 
-    Explanations(CaseStore store, SortingRules rules, Estate estate) {
+    Explanations(CaseStore store, AlertSources sources, SortingRules rules, Estate estate) {
         this.store = store;
+        this.sources = sources;
         this.rules = rules;
         this.estate = estate;
     }
@@ -43,10 +45,16 @@ class Explanations {
                 .filter(one -> needed.containsKey(one.component())
                         && kinds.contains(
                                 needed.get(one.component()).component().kind()))
+                .filter(this::isNow)
                 .min(Comparator.comparing(
                                 (WorkCase one) -> needed.get(one.component()).far())
                         .thenComparing(WorkCase::id))
                 .map(one -> new Explanation(one, why(one, needed.get(one.component()), component)));
+    }
+
+    /** What is only foretold explains nothing yet. */
+    private boolean isNow(WorkCase one) {
+        return store.alerts(one.id()).stream().anyMatch(alert -> alert.up() && !sources.foretells(alert.source()));
     }
 
     private String why(WorkCase one, Needed needed, long component) {

@@ -55,7 +55,7 @@ class DemoRules {
                 team("integration"),
                 true,
                 true,
-                Set.of("endpoint", "instance", "host", "vendor instance"),
+                Set.of("endpoint", "vendor instance"),
                 """
                 Nothing listens at the partner's gateway. Look whether it is planned; call the partner's desk after ten minutes.
                 Nothing is lost: *send again* when the gateway answers.

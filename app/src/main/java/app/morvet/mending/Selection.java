@@ -4,7 +4,6 @@ import app.morvet.messages.MessageId;
 import app.morvet.messages.MessageQueries;
 import app.morvet.messages.MessageQuery;
 import app.morvet.messages.SearchStore;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -48,8 +47,7 @@ record Selection(List<MessageId> messages, MultiValueMap<String, String> paramet
         }
         if (one.isEmpty()) throw new IllegalArgumentException("Pick failed messages, or search for them, first.");
         MessageQuery query = queries.of(one);
-        var found = new ArrayList<MessageId>();
-        search.each(query, MOST + 1, hit -> found.add(hit.line().id()));
+        var found = search.ids(query, MOST + 1);
         boolean more = found.size() > MOST;
         return new Selection(more ? List.copyOf(found.subList(0, MOST)) : found, kept, more);
     }

@@ -55,7 +55,7 @@ class MessageSearchController {
             return uri.encode().buildAndExpand(parameters()).toUriString();
         }
 
-        Map<String, String> parameters() {
+        public Map<String, String> parameters() {
             var all = new LinkedHashMap<String, String>();
             all.put("interface", interfaceKey);
             all.put("family", family);

@@ -73,6 +73,14 @@ public class SearchStore {
                 (ResultSet row) -> consumer.accept(found(row, 0)));
     }
 
+    /** Only the ids of a query, the newest first. */
+    public List<MessageId> ids(MessageQuery query, int most) {
+        return jdbc.query(
+                "select at, id from (" + select(query, "") + ") as found order by at desc, id desc limit :size",
+                with(query, Map.of("size", most)),
+                (row, number) -> new MessageId(Stamp.in(row, "at"), row.getLong("id")));
+    }
+
     /** How many there are, at most {@code most}. */
     public long count(MessageQuery query, int most) {
         var count = jdbc.queryForObject(
