@@ -15,6 +15,7 @@ import app.morvet.core.guard.Window;
 import app.morvet.estate.Estate;
 import app.morvet.guards.Guards;
 import app.morvet.guards.StandingGuard;
+import app.morvet.sorting.SortingRules;
 import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.ServerSetup;
 import java.net.URI;
@@ -83,6 +84,9 @@ public abstract class MorvetTest {
     @Autowired
     protected IntakeKeys keys;
 
+    @Autowired
+    protected SortingRules rules;
+
     protected final JsonMapper json = new JsonMapper();
     protected final HttpClient http = HttpClient.newHttpClient();
 
@@ -123,6 +127,9 @@ public abstract class MorvetTest {
         people.add("other", "Pia Lumme", Role.ANALYST, "right");
         people.add("lead", "Joel Varis", Role.LEAD, "right");
         people.add("admin", "Mirva Kesti", Role.ADMIN, "right");
+        // Most tests are about guards; those of sorting rules say which of them alert.
+        jdbc.sql("update sorting_rule set alerts = false").update();
+        rules.set(rules.fresh().rules());
         keys.add("test", estate.addFeed("test", "Test feed", Duration.ofMinutes(1)), KEY);
     }
 

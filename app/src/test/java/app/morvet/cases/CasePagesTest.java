@@ -176,12 +176,11 @@ class CasePagesTest extends MorvetTest {
         assertThat(analyst.get("/search?q=" + id).body()).contains("/cases/" + id + "\"");
         assertThat(analyst.get("/search?q=" + Browser.encoded("interface " + subject.key()))
                         .body())
-                .contains("/messages?interface=" + subject.key() + "\"");
+                .contains("/messages/interfaces/" + subject.key() + "\"");
         var found = analyst.get("/search?q=" + Browser.encoded(key)).body();
         assertThat(found).contains(key);
-        assertThat(analyst.get(all("(/messages\\?message=\\d+-\\d+)", found).getFirst())
-                        .body())
-                .contains("One failed message", "from partner");
+        assertThat(analyst.get(all("(/messages/\\d+-\\d+)", found).getFirst()).body())
+                .contains("The middleware told only where it failed", "from partner");
         assertThat(analyst.get("/search?q=" + Browser.encoded("100% of_nothing\\"))
                         .body())
                 .contains("Nothing found.");
@@ -190,7 +189,7 @@ class CasePagesTest extends MorvetTest {
     @Test
     void whatIsNotThereSaysSo() throws Exception {
         for (var path : List.of(
-                "/cases/999999", "/messages/1-1", "/messages?interface=nowhere", "/guards/999999", "/nothing/here")) {
+                "/cases/999999", "/messages/1-1", "/messages/interfaces/nowhere", "/guards/999999", "/nothing/here")) {
             var answer = analyst.get(path, "Accept", "text/html");
             assertThat(answer.statusCode()).as(path).isEqualTo(404);
             assertThat(answer.body()).as(path).contains("There is nothing here");

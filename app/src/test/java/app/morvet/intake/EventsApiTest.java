@@ -69,7 +69,7 @@ class EventsApiTest extends MorvetTest {
 
     @Test
     void tooMuchIsRefusedAndSaysHowMuchMay() throws Exception {
-        assertThat(send(KEY, "application/json", " ".repeat(8 * 1024 * 1024 + 1))
+        assertThat(send(KEY, "application/json", " ".repeat(32 * 1024 * 1024 + 1))
                         .statusCode())
                 .isEqualTo(413);
         var many = send(KEY, "application/json", "[" + "{},".repeat(5000) + "{}]");

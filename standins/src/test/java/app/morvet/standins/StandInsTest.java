@@ -131,7 +131,32 @@ class StandInsTest {
         assertThat(failed.size()).isEqualTo(5);
         assertThat(failed.get(0).get("data").get("error").asString()).contains("duplicate key value violates");
         post("/hub/customer-updates/mend", "application/x-www-form-urlencoded", "");
-        assertThat(get("/hub").body()).doesNotContain("class=\"broken\"");
+        var row = get("/hub").body().split("Customer updates")[1].split("</tr>")[0];
+        assertThat(row).doesNotContain("class=\"broken\"");
+    }
+
+    @Test
+    void aMessageIsSentAgainOnceForAKeyAndFailsAsOftenAsThePanelSays() throws Exception {
+        until(() -> get("/hub/status").body().contains("\"caughtUp\":true"));
+        post("/hub/bunker-delivery-notes/fail-next", "application/x-www-form-urlencoded", "count=1");
+        var again = "{\"message\": \"m:bunker-delivery-notes:1:0\", \"carrier\": \"bunker-delivery-notes\"}";
+        assertThat(post("/hub/api/send-again", "application/json", again).statusCode())
+                .isEqualTo(401);
+        var outcomes = new java.util.ArrayList<String>();
+        for (var key : new String[] {"k-1", "k-1", "k-2"})
+            outcomes.add(json.readTree(post(
+                                    "/hub/api/send-again",
+                                    "application/json",
+                                    again,
+                                    "Authorization",
+                                    "Bearer token",
+                                    "Idempotency-Key",
+                                    key)
+                            .body())
+                    .get("outcome")
+                    .asString());
+        assertThat(outcomes).containsExactly("failed", "failed", "delivered");
+        until(() -> HEARD.stream().anyMatch(batch -> batch.contains("\"m:bunker-delivery-notes:1:0#")));
     }
 
     @Test

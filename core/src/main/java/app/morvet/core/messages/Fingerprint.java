@@ -12,12 +12,12 @@ import java.util.regex.Pattern;
  * What stays of an error text once what varies from message to message is taken out. Texts with the same skeleton are one
  * failure family.
  *
- * <p>Taken out, in this order: ids (UUIDs, hexadecimal numbers, words of six or more letters and digits mixed); what
- * stands in quotes; web and mail addresses; host names; and every run of digits with what joins them, so that dates,
- * times, network addresses, versions and line numbers are one number each. Of a stack trace only the first frames count,
+ * <p>Taken out, in this order: ids (UUIDs, hexadecimal numbers, words of six or more letters and digits mixed, and capitals
+ * joined to a number, as business keys are); what stands in quotes; web and mail addresses; host names; and every run of
+ * digits with what joins them, so that dates, times, network addresses, versions and line numbers are one number each. Of a stack trace only the first frames count,
  * without their line numbers, so a deploy that shifts lines changes nothing. Blanks are made even.
  *
- * @param key      sixteen hexadecimal digits of the skeleton's SHA-256
+ * @param key      sixteen hexadecimal digits of the skeleton's SHA-256, ids and numbers taken for the same
  * @param skeleton what stays, with a mark such as {@code ⟨n⟩} for each thing taken out; at most 2,000 characters
  * @param values   what was taken out, in its order
  */
@@ -32,7 +32,7 @@ public record Fingerprint(String key, String skeleton, List<String> values) {
             |(?<text>"[^"\\n]{0,200}+"|(?<![\\p{L}\\p{N}])'[^'\\n]{0,200}+'(?![\\p{L}\\p{N}])|`[^`\\n]{0,200}+`|«[^»\\n]{0,200}+»|„[^“”\\n]{0,200}+[“”]|“[^”\\n]{0,200}+”)
             |(?<address>[a-z][a-z0-9+.-]{1,12}+://[^\\s"'<>)\\]]++|[\\p{L}\\p{N}._%+-]{1,64}@[\\p{L}\\p{N}.-]{1,200}+)
             |(?<host>(?<![\\p{L}\\p{N}._-])(?:[a-z0-9][a-z0-9-]{0,62}\\.){1,8}(?:example|com|net|org|local|internal|lan|corp|intra|fi|eu|io)(?![\\p{L}\\p{N}._(-])(?::\\d{1,5}+)?)
-            |(?<word>(?<![\\p{L}\\p{N}])(?=\\p{L}{0,64}+\\d)(?=\\d{0,64}+\\p{L})[\\p{L}\\p{N}]{6,}+)
+            |(?<word>(?<![\\p{L}\\p{N}])(?=\\p{L}{0,64}+\\d)(?=\\d{0,64}+\\p{L})[\\p{L}\\p{N}]{6,}+|(?<![\\p{L}\\p{N}])\\p{Lu}{1,6}-\\d++(?:-\\d++)*+(?![\\p{L}\\p{N}])|(?<=@)[0-9a-f]{6,16}+(?![\\p{L}\\p{N}]))
             |(?<n>\\d++(?:[.,:/T_-]?\\d++)*+Z?)
             """
                     .replace("\n", ""));
@@ -51,7 +51,8 @@ public record Fingerprint(String key, String skeleton, List<String> values) {
             take(BLANKS.matcher(line.strip()).replaceAll(" "), skeleton, values);
         }
         var whole = skeleton.length() > LONGEST ? skeleton.substring(0, LONGEST) : skeleton.toString();
-        return new Fingerprint(key(whole), whole, List.copyOf(values));
+        // An id that happens to be all digits is still the same id.
+        return new Fingerprint(key(whole.replace("⟨id⟩", "⟨n⟩")), whole, List.copyOf(values));
     }
 
     private static void take(String line, StringBuilder skeleton, List<String> values) {

@@ -67,7 +67,8 @@ public final class Masking {
         return !field.parts().isEmpty() && masks.stream().anyMatch(mask -> mask.hidesValue(field.value()));
     }
 
-    private static List<int[]> merged(List<int[]> ranges) {
+    private static List<int[]> merged(List<int[]> found) {
+        var ranges = new ArrayList<>(found);
         ranges.sort(Comparator.comparingInt((int[] one) -> one[0]).thenComparing(one -> -one[1]));
         var merged = new ArrayList<int[]>();
         for (var one : ranges) {

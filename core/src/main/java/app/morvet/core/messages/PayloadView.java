@@ -60,7 +60,9 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
         var text = shown.replace(MARK, '\uFFFD').replace(END_MARK, '\uFFFD');
         var scan = PayloadScan.of(mediaType, text);
         var hidden = masking.hidden(scan, text);
-        var failing = FailingPart.of(error, scan, text).filter(part -> !part.line() || scan.readTo() < text.length());
+        var failing = FailingPart.of(error, scan, text)
+                .filter(part ->
+                        !part.line() || scan.format() == PayloadScan.Format.TEXT || scan.readTo() < text.length());
         var whole = marked(text, scan, hidden, failing.orElse(null));
         var view = cut
                 ? new PayloadView(

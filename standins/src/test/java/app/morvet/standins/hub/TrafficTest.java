@@ -55,7 +55,7 @@ class TrafficTest {
     }
 
     @ParameterizedTest
-    @EnumSource
+    @EnumSource(mode = EnumSource.Mode.EXCLUDE, names = "SLOW")
     void aBrokenInterfaceFailsInItsOwnWordsUntilItIsMended(Fault fault) {
         var mended = new Episode(BUSY.key(), fault, MINUTE, MINUTE.plusSeconds(60), 1);
         var during = traffic.carry(BUSY, MINUTE, MINUTE, MINUTE.plusSeconds(60), List.of(mended));
@@ -68,6 +68,23 @@ class TrafficTest {
         assertThat(traffic.carry(BUSY, next, next, next.plusSeconds(60), List.of(mended))
                         .delivered())
                 .isPositive();
+    }
+
+    @Test
+    void aSlowInterfaceDeliversAllOfItAndTakesLonger() {
+        var slow = new Episode(BUSY.key(), Fault.SLOW, MINUTE, MINUTE.plusSeconds(60), 1);
+        var during = traffic.carry(BUSY, MINUTE, MINUTE, MINUTE.plusSeconds(60), List.of(slow));
+        var usual = traffic.carry(BUSY, MINUTE, MINUTE, MINUTE.plusSeconds(60), List.of());
+        assertThat(during.failed()).isEmpty();
+        assertThat(during.delivered()).isEqualTo(usual.delivered());
+        assertThat(mean(during)).isGreaterThan(2 * mean(usual));
+    }
+
+    private static double mean(Traffic.Minute carried) {
+        return carried.delays().stream()
+                .mapToDouble(Double::doubleValue)
+                .average()
+                .orElseThrow();
     }
 
     @Test
