@@ -15,7 +15,8 @@ create table sorting_rule (
     deleted      boolean not null default false,
     last_took    timestamptz,
     stopped      bigint  not null default 0,
-    stopped_at   timestamptz
+    stopped_at   timestamptz,
+    made_at      timestamptz not null default now()
 );
 create unique index sorting_rule_by_name on sorting_rule (name) where not deleted;
 -- One row: every change of the list makes it a version higher, so that two people do not change it over each other.

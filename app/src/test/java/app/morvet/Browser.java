@@ -51,6 +51,12 @@ public final class Browser {
                 .orElse("");
     }
 
+    /** Where an answer leads. */
+    public static String to(HttpResponse<String> answer) {
+        return URI.create(answer.headers().firstValue("location").orElseThrow(() -> new AssertionError(answer.body())))
+                .getPath();
+    }
+
     public static String encoded(String text) {
         return URLEncoder.encode(text, StandardCharsets.UTF_8);
     }

@@ -44,7 +44,10 @@ public final class DeskDouble {
 
     /** A page beside the tickets, such as one in OpenMetrics; an empty one is an error. */
     public void page(String path, java.util.function.Supplier<String> text) {
-        server.createContext(path, exchange -> reply(exchange, text.get().isEmpty() ? 500 : 200, text.get()));
+        server.createContext(path, exchange -> {
+            var answer = text.get();
+            reply(exchange, answer.isEmpty() ? 500 : 200, answer);
+        });
     }
 
     /** What the desk says of a ticket from now on: {@code {"word": …, "why": …}}. */

@@ -6,16 +6,22 @@ import app.morvet.access.IntakeKeys;
 import app.morvet.access.People;
 import app.morvet.access.Person;
 import app.morvet.access.Role;
+import app.morvet.core.alert.Severity;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.LimitGuard;
 import app.morvet.core.guard.Limits;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
+import app.morvet.core.sorting.Condition;
+import app.morvet.core.sorting.Criteria;
+import app.morvet.core.sorting.FoldBy;
+import app.morvet.core.sorting.FoldWindow;
 import app.morvet.estate.Estate;
 import app.morvet.guards.Guards;
 import app.morvet.guards.StandingGuard;
 import app.morvet.sorting.SortingRules;
+import app.morvet.sorting.StandingRule;
 import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.ServerSetup;
 import java.net.URI;
@@ -26,8 +32,10 @@ import java.sql.DriverManager;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -216,6 +224,57 @@ public abstract class MorvetTest {
                         "{\"id\":1}",
                         "attributes",
                         Map.of("node", "hub-1")));
+    }
+
+    /** A failed message with what is told of it beside what every one has. */
+    @SuppressWarnings("unchecked")
+    protected Map<String, Object> failed(Subject subject, Map<String, Object> told) {
+        var event = new HashMap<>(failed(UUID.randomUUID().toString(), subject.key(), Instant.now()));
+        var data = new HashMap<>((Map<String, Object>) event.get("data"));
+        data.putAll(told);
+        event.put("data", data);
+        return event;
+    }
+
+    /** Where the latest failed message of an interface is shown. */
+    protected String messageOf(Subject subject) {
+        return jdbc.sql(
+                        """
+                        select (extract(epoch from at) * 1000000)::bigint || '-' || id from failed_message
+                         where component_id = :id order by at desc, id desc limit 1""")
+                .param("id", subject.id())
+                .query((row, number) -> "/messages/" + row.getString(1))
+                .single();
+    }
+
+    /** A warning of a sorting rule before all others, about one interface. */
+    protected StandingRule sorting(Subject subject, String text, boolean sendAgain, String... explainedBy) {
+        setUpOnce();
+        var rule = new StandingRule(
+                0,
+                "Rule " + COUNT.incrementAndGet() + " of " + subject.key(),
+                new Criteria(
+                        List.of(new Condition.OnInterface(Set.of(subject.key())), new Condition.ErrorContains(text)),
+                        null),
+                Severity.WARNING,
+                null,
+                "Look at **the partner**.",
+                true,
+                FoldBy.FAMILY,
+                new FoldWindow(Duration.ofHours(4)),
+                sendAgain,
+                Set.of(explainedBy),
+                null,
+                0,
+                null);
+        var list = new ArrayList<StandingRule>();
+        list.add(rule);
+        var before = rules.fresh();
+        list.addAll(before.rules());
+        return rules.change(before.version(), list, person("lead")).rules().stream()
+                .filter(one -> one.name().equals(rule.name()))
+                .findFirst()
+                .orElseThrow();
     }
 
     protected void fail(Subject subject, int count) throws Exception {

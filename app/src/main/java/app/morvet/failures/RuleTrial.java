@@ -57,6 +57,11 @@ class RuleTrial {
         this.times = times;
     }
 
+    /** Somebody begins to edit: what failed until now is tried from here on. */
+    synchronized void begin() {
+        kept = List.of();
+    }
+
     /** While somebody edits, the failures that are tried stay the same for half a minute. */
     private synchronized List<StoredFailures.Stored> stored() {
         if (kept.isEmpty() || System.nanoTime() - keptAt > KEPT_NANOS) {

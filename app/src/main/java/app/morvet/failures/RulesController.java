@@ -18,10 +18,12 @@ import app.morvet.sorting.SortingRules;
 import app.morvet.sorting.StandingRule;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -116,6 +118,7 @@ class RulesController {
                 .toInstant();
         var today = stored.taken(midnight);
         var reach = Reach.of(list.rules().stream().map(StandingRule::criteria).toList());
+        var made = rules.madeAt();
         var rows = new ArrayList<Row>();
         for (int i = 0; i < list.rules().size(); i++) {
             var rule = list.rules().get(i);
@@ -126,14 +129,25 @@ class RulesController {
                     rule.name(),
                     rules.sentence(rule),
                     today.getOrDefault(rule.id(), 0L),
-                    doubts(list, rule, reach.get(i)),
+                    doubts(list, rule, reach.get(i), made.get(rule.id())),
                     i == list.rules().size() - 1));
         }
         model.addAttribute("rows", rows);
         model.addAttribute("version", list.version());
     }
 
-    private List<String> doubts(RuleList list, StandingRule rule, Reach.Finding reach) {
+    /** What is to be said of a rule that has taken nothing for long, or nothing yet. */
+    private Optional<String> lately(StandingRule rule, @Nullable Instant madeAt) {
+        var longAgo = times.now().minus(StoredFailures.LOOKED_BACK);
+        var took = rule.lastTook();
+        if (took != null && !took.isBefore(longAgo)) return Optional.empty();
+        return Optional.of(
+                took == null && madeAt != null && madeAt.isAfter(longAgo)
+                        ? "It has taken nothing since it was made, " + times.of(madeAt) + "."
+                        : "It took nothing in 30 days.");
+    }
+
+    private List<String> doubts(RuleList list, StandingRule rule, Reach.Finding reach, @Nullable Instant madeAt) {
         var doubts = new ArrayList<String>();
         if (reach.byItself()) doubts.add("It can never take anything: its conditions exclude each other.");
         if (!reach.takenBy().isEmpty())
@@ -144,10 +158,7 @@ class RulesController {
                                     .map(place -> "\"" + list.rules().get(place).name() + "\"")
                                     .toList())
                     + (reach.takenBy().size() == 1 ? " takes" : " take") + " all of it before.");
-        else if (!rule.criteria().takesEverything()
-                && (rule.lastTook() == null
-                        || rule.lastTook().isBefore(times.now().minus(StoredFailures.LOOKED_BACK))))
-            doubts.add("It took nothing in 30 days.");
+        else if (!rule.criteria().takesEverything()) lately(rule, madeAt).ifPresent(doubts::add);
         if (rule.stopped() > 0)
             doubts.add("Its pattern had to be stopped %,d times, last %s; of those messages it took none."
                     .formatted(rule.stopped(), times.of(rule.stoppedAt())));
@@ -156,6 +167,7 @@ class RulesController {
 
     @GetMapping("/messages/rules/{id:\\d+}/edit")
     String edit(@PathVariable long id, Model model) {
+        trial.begin();
         var list = rules.fresh();
         var rule = list.byId(id).orElseThrow(() -> unknown(id));
         return form(RuleForm.of(rule, list.version(), list.rules().indexOf(rule), estate), Map.of(), list, model);
@@ -172,6 +184,7 @@ class RulesController {
             @RequestParam(defaultValue = "") String message,
             @RequestParam(defaultValue = "0") long family,
             Model model) {
+        trial.begin();
         var list = rules.fresh();
         var name = "";
         var criteria = Criteria.EVERYTHING;

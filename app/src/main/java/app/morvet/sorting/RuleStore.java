@@ -8,6 +8,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -130,6 +131,14 @@ class RuleStore {
         jdbc.sql("update sorting_rule set deleted = true where id = :id")
                 .param("id", id)
                 .update();
+    }
+
+    Map<Long, Instant> madeAt() {
+        var made = new HashMap<Long, Instant>();
+        jdbc.sql("select id, made_at from sorting_rule where not deleted").query(row -> {
+            made.put(row.getLong("id"), Stamp.in(row, "made_at"));
+        });
+        return made;
     }
 
     void took(long id, Instant at) {

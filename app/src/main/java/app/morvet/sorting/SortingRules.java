@@ -193,6 +193,11 @@ public class SortingRules {
             });
     }
 
+    /** When each rule was made. */
+    public Map<Long, Instant> madeAt() {
+        return store.madeAt();
+    }
+
     /** Notes that a rule took messages, up to an instant. */
     public void took(long rule, Instant at) {
         store.took(rule, at);
