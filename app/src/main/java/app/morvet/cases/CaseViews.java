@@ -276,7 +276,7 @@ class CaseViews {
                         .distinct()
                         .toList(),
                 subject.kind().equals(Estate.INTERFACE)
-                        ? messageViews.shares(families.shares(one.scope(), one.firstSeen(), end(one), FAMILIES_SHOWN))
+                        ? families.shares(one.scope(), one.firstSeen(), end(one), FAMILIES_SHOWN)
                         : List.of(),
                 failed(one),
                 store.entries(one.id()).stream()

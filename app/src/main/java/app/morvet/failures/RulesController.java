@@ -9,6 +9,7 @@ import app.morvet.core.sorting.Proposing;
 import app.morvet.core.sorting.Reach;
 import app.morvet.estate.Estate;
 import app.morvet.messages.Families;
+import app.morvet.messages.Masks;
 import app.morvet.messages.MessageId;
 import app.morvet.messages.MessageStore;
 import app.morvet.page.FixNotes;
@@ -59,6 +60,7 @@ class RulesController {
     private final ReSorting resorting;
     private final StoredFailures stored;
     private final MessageStore messages;
+    private final Masks masks;
     private final Families families;
     private final Estate estate;
     private final FixNotes fixNotes;
@@ -70,6 +72,7 @@ class RulesController {
             ReSorting resorting,
             StoredFailures stored,
             MessageStore messages,
+            Masks masks,
             Families families,
             Estate estate,
             FixNotes fixNotes,
@@ -79,6 +82,7 @@ class RulesController {
         this.resorting = resorting;
         this.stored = stored;
         this.messages = messages;
+        this.masks = masks;
         this.families = families;
         this.estate = estate;
         this.fixNotes = fixNotes;
@@ -286,10 +290,14 @@ class RulesController {
                                 "id", one.id().toString(),
                                 "at", times.of(one.id().at()),
                                 "where", estate.component(one.component()).name(),
-                                "key", one.businessKey(),
+                                "key",
+                                        masks.on(one.component())
+                                                .text(one.businessKey())
+                                                .text(),
                                 "error",
-                                        one.candidate()
-                                                .error()
+                                        masks.on(one.component())
+                                                .text(one.candidate().error())
+                                                .text()
                                                 .lines()
                                                 .findFirst()
                                                 .orElse("")))

@@ -142,10 +142,7 @@ class HandoffDesk {
 
     private List<Families.Share> families(WorkCase one) {
         if (one.failures() == 0) return List.of();
-        return families.shares(one.scope(), one.firstSeen(), end(one), FAMILIES).stream()
-                .map(share -> new Families.Share(
-                        share.family(), masks.anywhere().text(share.words()).text(), share.count()))
-                .toList();
+        return families.shares(one.scope(), one.firstSeen(), end(one), FAMILIES);
     }
 
     /** What varies as a table, and payloads as a bundle; base64, as JSON carries bytes (RFC 4648). */

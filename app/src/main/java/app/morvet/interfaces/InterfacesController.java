@@ -136,11 +136,11 @@ class InterfacesController {
         model.addAttribute("standsOn", standsOn == null ? null : estate.component(standsOn));
         model.addAttribute(
                 "families",
-                views.shares(families.shares(
+                families.shares(
                         MessageScope.of(subject.id()),
                         now.minus(Duration.ofDays(7)),
                         now.plus(Duration.ofHours(1)),
-                        FAMILIES)));
+                        FAMILIES));
         model.addAttribute(
                 "messages",
                 messages

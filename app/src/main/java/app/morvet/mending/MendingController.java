@@ -7,7 +7,6 @@ import app.morvet.core.cases.SettleReason;
 import app.morvet.estate.Estate;
 import app.morvet.messages.Evidence;
 import app.morvet.messages.Families;
-import app.morvet.messages.Masks;
 import app.morvet.messages.MessageQueries;
 import app.morvet.messages.SearchStore;
 import app.morvet.page.FixNotes;
@@ -71,7 +70,6 @@ class MendingController {
     private final Evidence evidence;
     private final CaseBook cases;
     private final Families families;
-    private final Masks masks;
     private final SortingRules rules;
     private final Estate estate;
     private final FixNotes fixNotes;
@@ -86,7 +84,6 @@ class MendingController {
             Evidence evidence,
             CaseBook cases,
             Families families,
-            Masks masks,
             SortingRules rules,
             Estate estate,
             FixNotes fixNotes,
@@ -99,7 +96,6 @@ class MendingController {
         this.evidence = evidence;
         this.cases = cases;
         this.families = families;
-        this.masks = masks;
         this.rules = rules;
         this.estate = estate;
         this.fixNotes = fixNotes;
@@ -192,9 +188,7 @@ class MendingController {
                 subject.name(),
                 subject.key(),
                 family == null ? 0 : family,
-                family == null
-                        ? "no family yet"
-                        : masks.anywhere().text(families.firstLineOf(family)).text(),
+                family == null ? "no family yet" : families.firstLineOf(family),
                 rule == null ? "not sorted yet" : rule.name(),
                 group.open() > 0 && rule != null ? rule.severity().word() : "steady",
                 group.messages(),
@@ -301,9 +295,7 @@ class MendingController {
         var group = groups.getFirst();
         long family = Objects.requireNonNull(group.family());
         var rule = group.rule() == null ? null : rules.byId(group.rule());
-        var what = rule == null || rule.criteria().takesEverything()
-                ? masks.anywhere().text(families.firstLineOf(family)).text()
-                : rule.name();
+        var what = rule == null || rule.criteria().takesEverything() ? families.firstLineOf(family) : rule.name();
         var headline = "%,d failed on %s: %s"
                 .formatted(group.messages(), estate.component(group.component()).name(), what);
         long id = cases.open(

@@ -34,13 +34,15 @@ public class Families implements Errand {
     public record Share(long family, String words, long count) {}
 
     private final FamilyStore store;
+    private final Masks masks;
     private final Errands errands;
     private final Clock clock;
     private final TransactionTemplate ownTransaction;
     private final Map<String, Long> known = new ConcurrentHashMap<>();
 
-    Families(FamilyStore store, Errands errands, Clock clock, PlatformTransactionManager transactions) {
+    Families(FamilyStore store, Masks masks, Errands errands, Clock clock, PlatformTransactionManager transactions) {
         this.store = store;
+        this.masks = masks;
         this.errands = errands;
         this.clock = clock;
         this.ownTransaction = new TransactionTemplate(transactions);
@@ -90,16 +92,21 @@ public class Families implements Errand {
     /** What failed on an interface in a span, by family, the most frequent first. */
     public List<Share> shares(MessageScope scope, Instant from, Instant to, int most) {
         return store.tallies(scope, from, to, most).stream()
-                .map(one -> new Share(one.family().id(), firstLine(one.family().skeleton()), one.count()))
+                .map(one -> new Share(
+                        one.family().id(), hidden(firstLine(one.family().skeleton())), one.count()))
                 .toList();
     }
 
-    /** The first line of what stays of a family's error. */
+    /** The first line of what stays of a family's error, with what the masks name hidden. */
     public String firstLineOf(long family) {
-        return store.byId(family).map(one -> firstLine(one.skeleton())).orElse("");
+        return store.byId(family).map(one -> hidden(firstLine(one.skeleton()))).orElse("");
     }
 
-    /** What stays of a family's error. */
+    private String hidden(String text) {
+        return masks.anywhere().text(text).text();
+    }
+
+    /** What stays of a family's error, all of it: for proposing rules, and not for showing. */
     public String skeletonOf(long family) {
         return store.byId(family).map(FamilyStore.Family::skeleton).orElse("");
     }

@@ -172,11 +172,7 @@ class MessageSearchController {
         model.addAttribute("states", MessageQuery.State.values());
         model.addAttribute(
                 "familyWords",
-                asked.family().matches("\\d{1,18}")
-                        ? masks.anywhere()
-                                .text(families.firstLineOf(Long.parseLong(asked.family())))
-                                .text()
-                        : "");
+                asked.family().matches("\\d{1,18}") ? families.firstLineOf(Long.parseLong(asked.family())) : "");
         model.addAttribute(
                 "saved",
                 saved.all().stream()

@@ -19,7 +19,8 @@ import org.springframework.stereotype.Component;
 /** Failed messages shaped for pages, with what the masks name hidden. */
 @Component
 public class MessageViews {
-    private static final int AROUND = 8;
+    private static final int AROUND = 4;
+    private static final int MOST_OF_KEY = 500;
 
     /**
      * @param after how long after the step before, empty at the first
@@ -157,7 +158,7 @@ public class MessageViews {
                         .toList(),
                 rule(found.rule()),
                 family == null ? 0 : family,
-                family == null ? "" : masking.text(families.firstLineOf(family)).text(),
+                family == null ? "" : families.firstLineOf(family),
                 state(found),
                 found.open(),
                 dealing == null ? "" : dealing.note(),
@@ -169,7 +170,11 @@ public class MessageViews {
         var binary = found.binary();
         if (binary == null)
             return PayloadView.of(
-                    whole.payloadType(), whole.payload(), masking, whole.line().error());
+                    whole.payloadType(),
+                    whole.payload(),
+                    found.payloadLength(),
+                    masking,
+                    whole.line().error());
         if (masking.hidesNothing()) return PayloadView.hex(binary);
         return new PayloadView(
                 PayloadView.Kind.HEX,
@@ -246,22 +251,17 @@ public class MessageViews {
                 + times.of(dealing.at()) + again;
     }
 
-    /** A family's share, with what the masks name hidden. */
-    public List<Families.Share> shares(List<Families.Share> shares) {
-        var masking = masks.anywhere();
-        return shares.stream()
-                .map(one -> new Families.Share(
-                        one.family(), masking.text(one.words()).text(), one.count()))
-                .toList();
-    }
-
-    /** What else failed with the same business key, the newest first, this one among it. */
+    /** What failed just before and just after with the same business key, the newest first, this one among it. */
     List<Row> around(MessageStore.Line line) {
         if (line.businessKey().isEmpty()) return List.of();
-        var rows = store.byKey(line.businessKey(), AROUND).stream()
-                .map(one -> row(one, one.id().equals(line.id())))
-                .toList();
-        return rows.size() < 2 ? List.of() : rows;
+        var all = store.byKey(line.businessKey(), MOST_OF_KEY);
+        int here = 0;
+        while (here < all.size() && !all.get(here).id().equals(line.id())) here++;
+        var near =
+                all.subList(Math.max(0, Math.min(here, all.size()) - AROUND), Math.min(all.size(), here + AROUND + 1));
+        return near.size() < 2
+                ? List.of()
+                : near.stream().map(one -> row(one, one.id().equals(line.id()))).toList();
     }
 
     public Row row(MessageStore.Line line) {

@@ -3,6 +3,7 @@ package app.morvet.search;
 import app.morvet.cases.CaseBook;
 import app.morvet.estate.Estate;
 import app.morvet.messages.MessageStore;
+import app.morvet.messages.MessageViews;
 import app.morvet.page.Times;
 import java.util.List;
 import java.util.Locale;
@@ -21,12 +22,14 @@ class SearchController {
     private final CaseBook cases;
     private final Estate estate;
     private final MessageStore messages;
+    private final MessageViews views;
     private final Times times;
 
-    SearchController(CaseBook cases, Estate estate, MessageStore messages, Times times) {
+    SearchController(CaseBook cases, Estate estate, MessageStore messages, MessageViews views, Times times) {
         this.cases = cases;
         this.estate = estate;
         this.messages = messages;
+        this.views = views;
         this.times = times;
     }
 
@@ -60,10 +63,9 @@ class SearchController {
                 blank
                         ? List.of()
                         : messages.byKey(words, MOST).stream()
-                                .map(line -> new Hit(
-                                        "/messages/" + line.id(),
-                                        line.businessKey(),
-                                        times.of(line.at()) + " · " + line.firstLine()))
+                                .map(views::row)
+                                .map(row -> new Hit(
+                                        "/messages/" + row.id(), row.businessKey(), row.at() + " · " + row.firstLine()))
                                 .toList());
         return "search";
     }

@@ -4,9 +4,18 @@ import app.morvet.MorvetApplication;
 import app.morvet.access.IntakeKeys;
 import app.morvet.access.People;
 import app.morvet.access.Role;
+import app.morvet.core.alert.Severity;
+import app.morvet.core.sorting.Condition;
+import app.morvet.core.sorting.Criteria;
+import app.morvet.core.sorting.FoldBy;
+import app.morvet.core.sorting.FoldWindow;
 import app.morvet.estate.Estate;
+import app.morvet.sorting.SortingRules;
+import app.morvet.sorting.StandingRule;
 import java.sql.DriverManager;
 import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Set;
 import java.util.UUID;
 import org.springframework.boot.builder.SpringApplicationBuilder;
@@ -14,7 +23,7 @@ import org.springframework.boot.web.server.servlet.context.ServletWebServerAppli
 import org.springframework.context.ConfigurableApplicationContext;
 
 /** Starts Morvet on a database of its own and measures what is asked for: {@code intake}, {@code replay}, {@code
- * readings}, {@code round}, {@code pages}, several of them in this order, or all. */
+ * readings}, {@code round}, {@code search}, {@code pages}, several of them in this order, or all. */
 public final class Bench {
     static final String KEY = "bench-intake-key";
 
@@ -30,6 +39,7 @@ public final class Bench {
             if (wanted.isEmpty() || wanted.contains("replay")) new ReplayBench().run();
             if (wanted.isEmpty() || wanted.contains("readings")) new ReadingsBench(morvet, port).run();
             if (wanted.isEmpty() || wanted.contains("round")) new RoundBench(morvet, port).run();
+            if (wanted.isEmpty() || wanted.contains("search")) new SearchBench(morvet, port).run();
             if (wanted.isEmpty() || wanted.contains("pages")) new PagesBench(morvet, port).run();
         }
         System.exit(0);
@@ -59,6 +69,38 @@ public final class Bench {
         long application = estate.addApplication("departure-displays", "Departure Displays", 2, team);
         for (int i = 0; i < 20; i++) estate.add("interface-" + i, "Interface " + i, Estate.INTERFACE, application);
         morvet.getBean(IntakeKeys.class).add("bench", estate.addFeed("bench", "Bench", Duration.ofMinutes(1)), KEY);
+        rules(morvet.getBean(SortingRules.class));
         morvet.getBean(People.class).add("analyst", "Annika Ruuth", Role.ANALYST, "right");
+    }
+
+    /** Twelve rules before the one that takes the bench's messages in the end. */
+    private static void rules(SortingRules rules) {
+        var list = new ArrayList<StandingRule>();
+        for (int i = 0; i < 12; i++) {
+            Condition condition =
+                    switch (i % 4) {
+                        case 0 -> new Condition.ErrorContains("certificate " + i);
+                        case 1 -> Condition.ErrorMatches.of("timed out after \\d+ (?:ms|s) " + i);
+                        case 2 -> Condition.JsonPathHolds.of("$.ship.flag" + i);
+                        default -> new Condition.Attribute("node", "hub-" + (i + 10));
+                    };
+            list.add(new StandingRule(
+                    0,
+                    "Rule " + i,
+                    new Criteria(List.of(condition), null),
+                    Severity.WARNING,
+                    null,
+                    "",
+                    true,
+                    FoldBy.FAMILY,
+                    new FoldWindow(Duration.ofHours(4)),
+                    true,
+                    Set.of(),
+                    null,
+                    0,
+                    null));
+        }
+        list.add(rules.fresh().catchAll());
+        rules.set(list);
     }
 }

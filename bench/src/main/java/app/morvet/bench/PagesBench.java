@@ -1,5 +1,6 @@
 package app.morvet.bench;
 
+import app.morvet.estate.Estate;
 import java.io.IOException;
 import java.net.CookieManager;
 import java.net.URI;
@@ -17,7 +18,10 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 final class PagesBench {
     private static final int ASKED = 200;
 
+    private static final int INTERFACES = 500;
+
     private final JdbcClient jdbc;
+    private final Estate estate;
     private final String address;
     private final HttpClient browser = HttpClient.newBuilder()
             .cookieHandler(new CookieManager())
@@ -26,6 +30,7 @@ final class PagesBench {
 
     PagesBench(ConfigurableApplicationContext morvet, int port) {
         this.jdbc = morvet.getBean(JdbcClient.class);
+        this.estate = morvet.getBean(Estate.class);
         this.address = "http://127.0.0.1:" + port;
     }
 
@@ -37,14 +42,32 @@ final class PagesBench {
                 .single();
         for (int warm = 0; warm < 3; warm++) {
             for (var path : new String[] {
-                "/login", "/cases", "/cases?show=settled", "/cases/" + open, "/messages", "/guards", "/estate"
+                "/login",
+                "/cases",
+                "/cases?show=settled",
+                "/cases/" + open,
+                "/messages",
+                "/messages/map",
+                "/messages/families",
+                "/guards",
+                "/estate"
             }) medianMillis(path);
         }
-        System.out.printf("%npages: 100,000 settled cases and 300 open ones; median of %d each%n", ASKED);
+        System.out.printf(
+                "%npages: 100,000 settled cases and 300 open ones, %d interfaces; median of %d each%n",
+                INTERFACES, ASKED);
         double bare = medianMillis("/login");
         System.out.printf("  %-28s %6.2f ms%n", "bare page (/login)", bare);
-        for (var path :
-                new String[] {"/cases", "/cases?show=settled", "/cases/" + open, "/messages", "/guards", "/estate"}) {
+        for (var path : new String[] {
+            "/cases",
+            "/cases?show=settled",
+            "/cases/" + open,
+            "/messages",
+            "/messages/map",
+            "/messages/families",
+            "/guards",
+            "/estate"
+        }) {
             double took = medianMillis(path);
             System.out.printf("  %-28s %6.2f ms, ratio %.1f (aim 5)%n", path, took, took / bare);
         }
@@ -84,7 +107,32 @@ final class PagesBench {
         jdbc.sql(
                         "update work_case set opened_at = now() - interval '1 hour', first_seen = now() - interval '1 hour', last_seen = now() where state = 'NEW'")
                 .update();
+        interfaces();
         jdbc.sql("analyze").update();
+    }
+
+    /** Four weeks of hours of each interface, so that all of them have something usual; every tenth has something open. */
+    private void interfaces() {
+        long application = estate.applications().getFirst().id();
+        for (int i = 20; i < INTERFACES; i++)
+            estate.add("interface-" + i, "Interface " + i, Estate.INTERFACE, application);
+        for (int i = 0; i < INTERFACES; i++)
+            estate.carriesBetween(
+                    estate.byKey("interface-" + i).orElseThrow().id(), "party " + i % 60, "party " + (60 + i % 45));
+        jdbc.sql(
+                        """
+                        insert into interface_hour (component_id, hour, delivered, failed, delays, last_carried)
+                        select c.id, date_trunc('hour', now()) - h * interval '1 hour', 40 + h % 24, 0,
+                               (select array_agg(case when s = 20 then 40 else 0 end) from generate_series(0, 71) as s), now()
+                          from component c, generate_series(0, 671) as h where c.kind = 'interface'
+                            on conflict do nothing""")
+                .update();
+        jdbc.sql(
+                        """
+                        insert into interface_usual (component_id, by_hour, p95, made_at)
+                        select c.id, (select array_agg(50.0) from generate_series(1, 168)), 1.2, now()
+                          from component c where c.kind = 'interface' on conflict do nothing""")
+                .update();
     }
 
     private void logIn() throws Exception {

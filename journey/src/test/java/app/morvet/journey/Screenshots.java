@@ -31,6 +31,23 @@ class Screenshots {
         shoot(page, name);
     }
 
+    /** Mended at the hub, but for two that fail anew. */
+    private static void sentAgain(Page lead, String standIns) {
+        var hub = standIns + "/hub/manifest-to-harbour-authority";
+        lead.request().post(hub + "/mend");
+        lead.request()
+                .post(
+                        hub + "/fail-next",
+                        com.microsoft.playwright.options.RequestOptions.create()
+                                .setForm(com.microsoft.playwright.options.FormData.create()
+                                        .set("count", "2")));
+        lead.navigate("/messages/mend?interface=manifest-to-harbour-authority&state=open");
+        lead.locator("#rate").fill("600");
+        lead.locator("button[data-key=a]").click();
+        lead.waitForTimeout(5000);
+        shoot(lead, "sending");
+    }
+
     @Test
     void ofTheMainViews() {
         var address = System.getenv().getOrDefault("MORVET_ADDRESS", "http://localhost:7400");
@@ -42,6 +59,19 @@ class Screenshots {
             shoot(page, "messages");
             page.navigate("/messages/families?days=30");
             shoot(page, "families");
+            page.navigate("/messages/map");
+            shoot(page, "map");
+            page.navigate("/messages/search?interface=manifest-to-harbour-authority&state=open");
+            page.locator("a.row-open").first().click();
+            page.waitForSelector("mark.failing");
+            shoot(page, "message");
+            var lead = pages.logIn("lead");
+            lead.navigate("/messages/search?interface=manifest-to-harbour-authority&state=open");
+            lead.locator("a.row-open").first().click();
+            lead.getByText("Make a rule from this failure").click();
+            lead.waitForSelector("#preview table");
+            shoot(lead, "rule");
+            page.navigate("/cases");
             openFirst(page, "on Manifest");
             shoot(page, "dossier");
             page.keyboard().press("h");
@@ -80,6 +110,7 @@ class Screenshots {
             shoot(admin, "estate");
             admin.navigate("/setup/desk");
             shoot(admin, "desk");
+            sentAgain(lead, standIns);
         }
     }
 }

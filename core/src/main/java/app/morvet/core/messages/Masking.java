@@ -11,7 +11,8 @@ import java.util.regex.Pattern;
 /**
  * Hides what the masks name, in payloads, errors and attributes. It goes by what a field says, not by how it is written:
  * entities, escapes, character data sections, comments within a value and base64 are undone before it is compared, and names
- * are compared without prefixes. What cannot be read is hidden whole, so breaking a payload uncovers nothing.
+ * are compared without prefixes. What cannot be read is hidden whole where a field might stand in it, so breaking a payload
+ * uncovers nothing.
  */
 public final class Masking {
     /** What stands in place of what is hidden. */
@@ -21,6 +22,9 @@ public final class Masking {
     public record Masked(String text, int hidden) {}
 
     private static final Pattern WORDS = Pattern.compile("\\S+");
+    private static final Pattern MARKUP =
+            Pattern.compile("(?s)<!--.{0,2000}?-->|<!--|-->|<!\\[CDATA\\[|]]>|<[^<>]{0,500}>");
+    private static final int LONGEST_UNREAD = 256 * 1024;
     private final List<Mask> masks;
 
     private Masking(List<Mask> masks) {
@@ -54,8 +58,22 @@ public final class Masking {
                 else ranges.addAll(field.parts());
             }
         }
-        if (scan.readTo() < text.length()) ranges.add(new int[] {scan.readTo(), text.length()});
+        if (scan.readTo() < text.length()) ranges.addAll(unread(text.substring(scan.readTo()), scan.readTo()));
         return merged(ranges);
+    }
+
+    /**
+     * Of what cannot be read, all is hidden where a path might lead into it; where only patterns decide, what looks like
+     * them, and all of it where it does so once its markup is taken out.
+     */
+    private List<int[]> unread(String rest, int offset) {
+        var all = List.of(new int[] {offset, offset + rest.length()});
+        if (rest.length() > LONGEST_UNREAD || masks.stream().anyMatch(mask -> mask.pattern() == null)) return all;
+        var found = within(rest, offset);
+        var left = new StringBuilder(rest);
+        for (var range : found) blank(left, range[0] - offset, range[1] - offset);
+        var bare = MARKUP.matcher(left).replaceAll("");
+        return masks.stream().anyMatch(mask -> mask.hidesValue(bare)) ? all : found;
     }
 
     private boolean hiddenByPath(PayloadScan.Field field) {

@@ -48,6 +48,26 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
     }
 
     /**
+     * The beginning of a longer payload, laid out as the whole of it would be.
+     *
+     * @param length of the whole payload, in characters
+     */
+    public static PayloadView of(String mediaType, String payload, long length, Masking masking, String error) {
+        var view = of(mediaType, payload, masking, error);
+        return length <= payload.length()
+                ? view
+                : new PayloadView(
+                        view.kind(),
+                        view.text(),
+                        view.table(),
+                        view.remark().replace(cut(payload.length()), cut(length)));
+    }
+
+    private static String cut(long length) {
+        return "The first %,d of %,d characters; download it to read the rest.".formatted(LONGEST_SHOWN, length);
+    }
+
+    /**
      * A payload with what is masked hidden and the part that the error names marked.
      *
      * @param mediaType what the sender called it
@@ -87,6 +107,8 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
                                                 ? " 1 field is hidden."
                                                 : " %d fields are hidden.".formatted(hidden.size()))
                                         + (scan.readTo() < text.length()
+                                                        && hidden.getLast()[0] <= scan.readTo()
+                                                        && hidden.getLast()[1] == text.length()
                                                 ? " What cannot be read is hidden whole."
                                                 : ""))
                                 .strip());
@@ -179,12 +201,7 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
     public static PayloadView of(String mediaType, String payload) {
         if (payload.isEmpty()) return new PayloadView(Kind.NONE, "", List.of(), "");
         if (payload.length() > LONGEST_SHOWN) {
-            return new PayloadView(
-                    Kind.TEXT,
-                    payload.substring(0, LONGEST_SHOWN),
-                    List.of(),
-                    "The first %,d of %,d characters; download it to read the rest."
-                            .formatted(LONGEST_SHOWN, payload.length()));
+            return new PayloadView(Kind.TEXT, payload.substring(0, LONGEST_SHOWN), List.of(), cut(payload.length()));
         }
         var type = mediaType.toLowerCase(Locale.ROOT);
         if (type.contains("xml")) return xml(payload);

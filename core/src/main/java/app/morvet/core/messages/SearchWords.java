@@ -13,8 +13,7 @@ public final class SearchWords {
 
     private static final Pattern MARKS = Pattern.compile("[<>={}\\[\\](),;:/|\\\\&#]+");
     private static final Pattern DOTS = Pattern.compile("(?<=\\p{L})\\.(?=\\p{L})");
-    private static final Pattern CAMEL =
-            Pattern.compile("\\b\\p{Lu}?\\p{Ll}+(?:\\p{Lu}[\\p{Ll}\\d]+)+\\b|\\b(?:\\p{Lu}[\\p{Ll}\\d]+){2,}\\b");
+    private static final Pattern NAME = Pattern.compile("(?<![\\p{L}\\d])\\p{L}[\\p{L}\\d]{3,80}+(?![\\p{L}\\d])");
     private static final Pattern HUMP = Pattern.compile("(?<=[\\p{Ll}\\d])(?=\\p{Lu})");
 
     private SearchWords() {}
@@ -23,9 +22,11 @@ public final class SearchWords {
     public static String of(String text) {
         var cut = text.length() > LONGEST ? text.substring(0, LONGEST) : text;
         var plain = plain(cut).replace('"', ' ');
-        return CAMEL.matcher(plain)
-                .replaceAll(found ->
-                        found.group() + " " + HUMP.matcher(found.group()).replaceAll(" "));
+        return NAME.matcher(plain).replaceAll(found -> {
+            var name = found.group();
+            var parts = HUMP.matcher(name).replaceAll(" ");
+            return parts.equals(name) ? name : name + " " + parts;
+        });
     }
 
     /** What is asked for: words, {@code "a phrase"}, {@code or}, {@code -without}. */

@@ -81,6 +81,22 @@ class MaskingTest {
     }
 
     @Test
+    void whatCannotBeReadIsShownWhereOnlyPatternsHideAndNoneIsInIt() {
+        var patterns = Masking.of(List.of(Mask.ofPattern(Set.of(), "SX\\d{2}(?: ?\\d{4}){3}")), "crew");
+        var cut = "<manifest><call harbour='TORVE'><unit>12</un";
+        assertThat(patterns.payload("application/xml", cut).text()).isEqualTo(cut);
+        assertThat(patterns.payload("application/xml", cut + " SX12 3456 7890 1234 x")
+                        .text())
+                .doesNotContain("7890")
+                .contains("TORVE");
+        for (var written :
+                List.of("SX12<!-- --> 3456 7890 1234", "SX12<b> 3456</b> 7890 1234", "SX12 3456 789&#48; 1234"))
+            assertThat(patterns.payload("application/xml", cut + written).text())
+                    .as(written)
+                    .doesNotContain("3456");
+    }
+
+    @Test
     void aMaskedJsonIsStillJson() {
         assertThat(MASKS.payload("application/json", "{\"contact\":{\"mail\":{\"home\":1}},\"n\":2}")
                         .text())
