@@ -74,6 +74,9 @@ final class PagesBench {
     }
 
     private void fill() {
+        // What was measured before in the same run may have raised alerts of its own.
+        jdbc.sql("truncate case_alert, case_entry, alert, work_case, failure_fold cascade")
+                .update();
         jdbc.sql(
                         """
                         insert into guard (name, active, watched, rule, fix_note, version, changed_at)

@@ -6,6 +6,7 @@ import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
@@ -36,6 +37,11 @@ public record Fingerprint(String key, String skeleton, List<String> values) {
             |(?<n>\\d++(?:[.,:/T_-]?\\d++)*+Z?)
             """
                     .replace("\n", ""));
+    private static final String QUOTES = "\"'`«„“";
+
+    /** A word without any of these, and without a digit, has nothing in it that varies. */
+    private static final String STARTS = QUOTES + "@.:";
+
     private static final Pattern BLANKS = Pattern.compile("\\s+");
     private static final Pattern FRAME = Pattern.compile("^\\s*(?:at\\s|File\\s|#\\d|\\.\\.\\.|from\\s).*");
 
@@ -56,22 +62,48 @@ public record Fingerprint(String key, String skeleton, List<String> values) {
     }
 
     private static void take(String line, StringBuilder skeleton, List<String> values) {
-        var found = VARIES.matcher(line);
+        var found = VARIES.matcher(line).useTransparentBounds(true);
         int at = 0;
+        // Nothing that is taken out has a blank in it, but for what stands in quotes, and most words need no look at
+        // all.
+        boolean quoted = line.chars().anyMatch(c -> QUOTES.indexOf(c) >= 0);
+        for (int start = 0; start < line.length(); ) {
+            int end = quoted ? line.length() : end(line, start);
+            if (mayVary(line, start, end)) at = take(line, found.region(start, end), at, skeleton, values);
+            start = end + 1;
+        }
+        skeleton.append(line, at, line.length());
+    }
+
+    private static int end(String line, int start) {
+        int blank = line.indexOf(' ', start);
+        return blank < 0 ? line.length() : blank;
+    }
+
+    private static boolean mayVary(String line, int start, int end) {
+        for (int i = start; i < end; i++) {
+            char c = line.charAt(i);
+            if (c >= '0' && c <= '9' || STARTS.indexOf(c) >= 0) return true;
+        }
+        return false;
+    }
+
+    private static int take(String line, Matcher found, int from, StringBuilder skeleton, List<String> values) {
+        int at = from;
         while (found.find()) {
             skeleton.append(line, at, found.start());
-            skeleton.append(
-                    found.group("id") != null || found.group("word") != null
-                            ? "⟨id⟩"
-                            : found.group("text") != null
-                                    ? "⟨text⟩"
-                                    : found.group("address") != null
-                                            ? "⟨address⟩"
-                                            : found.group("host") != null ? "⟨host⟩" : "⟨n⟩");
+            skeleton.append(mark(found));
             values.add(found.group());
             at = found.end();
         }
-        skeleton.append(line, at, line.length());
+        return at;
+    }
+
+    private static String mark(Matcher found) {
+        if (found.group("id") != null || found.group("word") != null) return "⟨id⟩";
+        if (found.group("text") != null) return "⟨text⟩";
+        if (found.group("address") != null) return "⟨address⟩";
+        return found.group("host") != null ? "⟨host⟩" : "⟨n⟩";
     }
 
     private static String key(String skeleton) {

@@ -198,6 +198,7 @@ class TrafficTest {
                 "<harbour code='FIXQV'/>           | FIXQV",
                 "{\"ship\":\"Isolde Bay\"}         | Isolde Bay",
                 "java.net.ReadTimeoutException     | ReadTimeoutException Read Timeout Exception",
+                "HTTPServer v2 isOK                | HTTPServer v2 isOK is OK",
                 "a;b,c                             | a b c"
             })
     void whatIsSearchedIsFreeOfMarks(String text, String words) {
