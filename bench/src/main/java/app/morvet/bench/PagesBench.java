@@ -16,7 +16,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 
 /** Cases and a dossier with 100,000 past cases and 300 open ones, beside a bare page of the same server: the log-in. */
 final class PagesBench {
-    private static final int ASKED = 200;
+    private static final int ASKED = 100;
 
     private static final int INTERFACES = 500;
 
@@ -75,6 +75,7 @@ final class PagesBench {
 
     private void fill() {
         // What was measured before in the same run may have raised alerts of its own.
+        quiet();
         jdbc.sql("truncate case_alert, case_entry, alert, work_case, failure_fold cascade")
                 .update();
         jdbc.sql(
@@ -95,7 +96,8 @@ final class PagesBench {
         jdbc.sql(
                         """
                         insert into alert (guard_id, component_id, raised_at, level, value, worst, cleared_at)
-                        select (select min(id) from guard where name = 'bench'), component_id, opened_at, severity, 11, 11, now() from work_case""")
+                        select (select min(id) from guard where name = 'bench'), component_id, opened_at, severity, 11, 11,
+                               least(now(), opened_at + interval '30 minutes') from work_case""")
                 .update();
         jdbc.sql(
                         """
@@ -136,6 +138,20 @@ final class PagesBench {
                         select c.id, (select array_agg(50.0) from generate_series(1, 168)), 1.2, now()
                           from component c where c.kind = 'interface' on conflict do nothing""")
                 .update();
+    }
+
+    /** Until nothing of what was taken in before waits to be told or indexed. */
+    private void quiet() {
+        var waiting = jdbc.sql("select (select count(*) from untold_failure) + (select count(*) from unread_failure)")
+                .query(Long.class);
+        while (waiting.single() > 0) {
+            try {
+                Thread.sleep(500);
+            } catch (InterruptedException stop) {
+                Thread.currentThread().interrupt();
+                return;
+            }
+        }
     }
 
     private void logIn() throws Exception {

@@ -3,9 +3,8 @@ package app.morvet.core.alert;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
-import java.util.TreeSet;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
 /** A strip of time whose baseline rises to the worst state at each moment. */
@@ -22,6 +21,7 @@ public final class ReliefTrack {
     public record Rise(Severity severity, double x, double width) {}
 
     private static final double NARROWEST = 1.5;
+    private static final Severity[] SEVERITIES = Severity.values();
 
     private ReliefTrack() {}
 
@@ -35,22 +35,28 @@ public final class ReliefTrack {
      */
     public static List<Rise> of(List<Stretch> stretches, Instant from, Instant to, double width) {
         if (!from.isBefore(to)) throw new IllegalArgumentException("a track begins before it ends");
-        var edges = new TreeSet<Instant>();
+        // How many stretches of each severity begin (or, negative, end) at an instant.
+        var edges = new TreeMap<Instant, int[]>();
         for (var one : stretches) {
-            edges.add(later(one.from(), from));
-            edges.add(earlier(one.to() == null ? to : one.to(), to));
+            var start = later(one.from(), from);
+            var end = earlier(one.to() == null ? to : one.to(), to);
+            if (!start.isBefore(end)) continue;
+            edges.computeIfAbsent(start, none -> new int[SEVERITIES.length])[
+                    one.severity().ordinal()]++;
+            edges.computeIfAbsent(end, none -> new int[SEVERITIES.length])[
+                    one.severity().ordinal()]--;
         }
         double whole = Duration.between(from, to).toMillis();
         var rises = new ArrayList<Rise>();
-        Instant before = null;
-        for (var edge : edges) {
-            if (before != null) {
-                var worst = worst(stretches, before);
-                double x = Duration.between(from, before).toMillis() / whole * width;
-                double end = Duration.between(from, edge).toMillis() / whole * width;
-                if (worst != null) add(rises, worst, x, end);
-            }
-            before = edge;
+        var up = new int[SEVERITIES.length];
+        Instant before = from;
+        for (var edge : edges.entrySet()) {
+            var worst = worst(up);
+            double x = Duration.between(from, before).toMillis() / whole * width;
+            double end = Duration.between(from, edge.getKey()).toMillis() / whole * width;
+            if (worst != null) add(rises, worst, x, end);
+            for (int i = 0; i < up.length; i++) up[i] += edge.getValue()[i];
+            before = edge.getKey();
         }
         return List.copyOf(rises);
     }
@@ -62,13 +68,10 @@ public final class ReliefTrack {
         else rises.add(new Rise(severity, x, Math.max(NARROWEST, end - x)));
     }
 
-    private static @Nullable Severity worst(List<Stretch> stretches, Instant at) {
-        return stretches.stream()
-                .filter(one ->
-                        !one.from().isAfter(at) && (one.to() == null || one.to().isAfter(at)))
-                .map(Stretch::severity)
-                .max(Comparator.naturalOrder())
-                .orElse(null);
+    private static @Nullable Severity worst(int[] up) {
+        Severity worst = null;
+        for (var one : SEVERITIES) if (up[one.ordinal()] > 0 && (worst == null || one.worseThan(worst))) worst = one;
+        return worst;
     }
 
     private static Instant later(Instant one, Instant other) {

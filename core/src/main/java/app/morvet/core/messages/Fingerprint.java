@@ -31,7 +31,7 @@ public record Fingerprint(String key, String skeleton, List<String> values) {
             """
             (?<id>(?<![\\p{L}\\p{N}])(?:[0-9a-fA-F]{8}-(?:[0-9a-fA-F]{4}-){3}[0-9a-fA-F]{12}|0x[0-9a-fA-F]++)(?![\\p{L}\\p{N}]))
             |(?<text>"[^"\\n]{0,200}+"|(?<![\\p{L}\\p{N}])'[^'\\n]{0,200}+'(?![\\p{L}\\p{N}])|`[^`\\n]{0,200}+`|«[^»\\n]{0,200}+»|„[^“”\\n]{0,200}+[“”]|“[^”\\n]{0,200}+”)
-            |(?<address>[a-z][a-z0-9+.-]{1,12}+://[^\\s"'<>)\\]]++|[\\p{L}\\p{N}._%+-]{1,64}@[\\p{L}\\p{N}.-]{1,200}+)
+            |(?<address>[a-z][a-z0-9+.-]{1,12}+://[^\\s"'<>)\\]]++|[\\p{L}\\p{N}._%+-]{1,64}+@[\\p{L}\\p{N}.-]{1,200}+)
             |(?<host>(?<![\\p{L}\\p{N}._-])(?:[a-z0-9][a-z0-9-]{0,62}\\.){1,8}(?:example|com|net|org|local|internal|lan|corp|intra|fi|eu|io)(?![\\p{L}\\p{N}._(-])(?::\\d{1,5}+)?)
             |(?<word>(?<![\\p{L}\\p{N}])(?=\\p{L}{0,64}+\\d)(?=\\d{0,64}+\\p{L})[\\p{L}\\p{N}]{6,}+|(?<![\\p{L}\\p{N}])\\p{Lu}{1,6}-\\d++(?:-\\d++)*+(?![\\p{L}\\p{N}])|(?<=@)[0-9a-f]{6,16}+(?![\\p{L}\\p{N}]))
             |(?<n>\\d++(?:[.,:/T_-]?\\d++)*+Z?)
@@ -40,10 +40,10 @@ public record Fingerprint(String key, String skeleton, List<String> values) {
     private static final String QUOTES = "\"'`«„“";
 
     /** A word without any of these, and without a digit, has nothing in it that varies. */
-    private static final String STARTS = QUOTES + "@.:";
+    private static final String SIGNS = QUOTES + "@.:";
 
+    private static final List<String> FRAME_STARTS = List.of("at ", "File ", "...", "from ");
     private static final Pattern BLANKS = Pattern.compile("\\s+");
-    private static final Pattern FRAME = Pattern.compile("^\\s*(?:at\\s|File\\s|#\\d|\\.\\.\\.|from\\s).*");
 
     public static Fingerprint of(String error) {
         var text = error.length() > READ ? error.substring(0, READ) : error;
@@ -52,51 +52,69 @@ public record Fingerprint(String key, String skeleton, List<String> values) {
         int frames = 0;
         for (var line : (Iterable<String>) text.lines()::iterator) {
             if (line.isBlank()) continue;
-            if (FRAME.matcher(line).matches() && ++frames > FRAMES) continue;
+            var words = even(line.strip());
+            if (isFrame(words) && ++frames > FRAMES) continue;
             if (!skeleton.isEmpty()) skeleton.append('\n');
-            take(BLANKS.matcher(line.strip()).replaceAll(" "), skeleton, values);
+            take(words, skeleton, values);
         }
         var whole = skeleton.length() > LONGEST ? skeleton.substring(0, LONGEST) : skeleton.toString();
         // An id that happens to be all digits is still the same id.
         return new Fingerprint(key(whole.replace("⟨id⟩", "⟨n⟩")), whole, List.copyOf(values));
     }
 
+    private static String even(String line) {
+        for (int i = 0; i < line.length(); i++) {
+            char c = line.charAt(i);
+            if (c == ' ' ? line.charAt(i + 1) == ' ' : Character.isWhitespace(c))
+                return BLANKS.matcher(line).replaceAll(" ");
+        }
+        return line;
+    }
+
+    /** A line of a stack trace, as the languages that are about write it. */
+    private static boolean isFrame(String line) {
+        return FRAME_STARTS.stream().anyMatch(line::startsWith)
+                || line.length() > 1 && line.charAt(0) == '#' && isDigit(line.charAt(1));
+    }
+
     private static void take(String line, StringBuilder skeleton, List<String> values) {
         var found = VARIES.matcher(line).useTransparentBounds(true);
-        int at = 0;
-        // Nothing that is taken out has a blank in it, but for what stands in quotes, and most words need no look at
-        // all.
-        boolean quoted = line.chars().anyMatch(c -> QUOTES.indexOf(c) >= 0);
-        for (int start = 0; start < line.length(); ) {
-            int end = quoted ? line.length() : end(line, start);
-            if (mayVary(line, start, end)) at = take(line, found.region(start, end), at, skeleton, values);
-            start = end + 1;
-        }
-        skeleton.append(line, at, line.length());
-    }
-
-    private static int end(String line, int start) {
-        int blank = line.indexOf(' ', start);
-        return blank < 0 ? line.length() : blank;
-    }
-
-    private static boolean mayVary(String line, int start, int end) {
-        for (int i = start; i < end; i++) {
-            char c = line.charAt(i);
-            if (c >= '0' && c <= '9' || STARTS.indexOf(c) >= 0) return true;
-        }
-        return false;
-    }
-
-    private static int take(String line, Matcher found, int from, StringBuilder skeleton, List<String> values) {
-        int at = from;
-        while (found.find()) {
-            skeleton.append(line, at, found.start());
-            skeleton.append(mark(found));
+        int taken = 0;
+        int plainTo = 0;
+        for (int i = 0; i < line.length(); ) {
+            if (i >= plainTo) plainTo = plainTo(line, i);
+            if (i < plainTo
+                    || !mayStart(line, i)
+                    || !found.region(i, line.length()).lookingAt()) {
+                i = Math.max(i + 1, plainTo);
+                continue;
+            }
+            skeleton.append(line, taken, i).append(mark(found));
             values.add(found.group());
-            at = found.end();
+            i = taken = found.end();
         }
-        return at;
+        skeleton.append(line, taken, line.length());
+    }
+
+    /** Up to where there is nothing that varies: behind a word without any sign of it, or where this begins. */
+    private static int plainTo(String line, int start) {
+        for (int i = start; i < line.length(); i++) {
+            char c = line.charAt(i);
+            if (c == ' ') return i + 1;
+            if (isDigit(c) || SIGNS.indexOf(c) >= 0) return start;
+        }
+        return line.length();
+    }
+
+    /** A digit, a quote, or the first letter of a word. */
+    private static boolean mayStart(String line, int at) {
+        char c = line.charAt(at);
+        if (isDigit(c) || QUOTES.indexOf(c) >= 0) return true;
+        return Character.isLetter(c) && (at == 0 || !Character.isLetterOrDigit(line.charAt(at - 1)));
+    }
+
+    private static boolean isDigit(char c) {
+        return c >= '0' && c <= '9';
     }
 
     private static String mark(Matcher found) {
