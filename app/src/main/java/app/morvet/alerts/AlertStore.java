@@ -85,9 +85,10 @@ class AlertStore {
         return jdbc.sql(
                         """
                         select component_id, level, raised_at, cleared_at from alert
-                         where component_id = any(:components::bigint[]) and raised_at < :to
-                           and (cleared_at is null or cleared_at > :from)
-                         order by raised_at""")
+                         where component_id = any(:components::bigint[]) and raised_at < :to and cleared_at > :from
+                        union all
+                        select component_id, level, raised_at, cleared_at from alert
+                         where component_id = any(:components::bigint[]) and raised_at < :to and cleared_at is null""")
                 .param("components", components.toArray(Long[]::new))
                 .param("from", Stamp.of(from))
                 .param("to", Stamp.of(to))

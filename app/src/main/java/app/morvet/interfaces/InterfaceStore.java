@@ -56,16 +56,19 @@ class InterfaceStore {
         return days;
     }
 
-    /** When interfaces last carried something, of those that carried nothing since an instant. */
-    Map<Long, Instant> lastCarried(Instant notSince) {
+    /** When some interfaces last carried something, one look into the key of hours for each. */
+    Map<Long, Instant> lastCarried(List<Long> components) {
         var lasts = new HashMap<Long, Instant>();
         jdbc.sql(
                         """
-                        select component_id, max(last_carried) as last from interface_hour
-                         group by component_id having max(last_carried) < :since""")
-                .param("since", Stamp.of(notSince))
+                        select id, (select last_carried from interface_hour
+                                     where component_id = id and last_carried is not null
+                                     order by hour desc limit 1) as last
+                          from unnest(:components::bigint[]) as c(id)""")
+                .param("components", components.toArray(Long[]::new))
                 .query(row -> {
-                    lasts.put(row.getLong("component_id"), Stamp.in(row, "last"));
+                    var last = Stamp.orNull(row, "last");
+                    if (last != null) lasts.put(row.getLong("id"), last);
                 });
         return lasts;
     }

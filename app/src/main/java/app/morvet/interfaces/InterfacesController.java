@@ -91,6 +91,15 @@ class InterfacesController {
         return "interface-rows".equals(target) ? "interface-parts :: rows" : "interfaces";
     }
 
+    /** Those that carry as usual; asked for when somebody unfolds their line. */
+    @GetMapping("/messages/rest")
+    String rest(@RequestHeader(name = "HX-Request", required = false) @Nullable String htmx, Model model) {
+        model.addAttribute(
+                "quiet",
+                standings.all().stream().filter(one -> !one.needsEyes()).toList());
+        return htmx == null ? "interface-rest" : "interface-parts :: rest";
+    }
+
     @GetMapping("/messages/map")
     String map(@RequestHeader(name = "HX-Target", required = false) @Nullable String target, Model model) {
         var all = standings.all().stream()

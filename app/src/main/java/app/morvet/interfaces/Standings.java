@@ -111,15 +111,19 @@ class Standings {
         alerts.stretches(ids, now.minus(TRACK), now.plusSeconds(1)).forEach(one -> stretches
                 .computeIfAbsent(one.component(), none -> new ArrayList<>())
                 .add(one));
+        var days = store.since(midnight);
+        var quietToday = ids.stream()
+                .filter(id -> !days.containsKey(id) || days.get(id).last() == null)
+                .toList();
         return new Facts(
                 now,
                 midnight,
-                store.since(midnight),
+                days,
                 store.open(),
                 store.delaysSince(now.minus(Duration.ofMinutes(60)).truncatedTo(ChronoUnit.HOURS)),
                 store.states(),
                 usuals.all(),
-                store.lastCarried(midnight),
+                store.lastCarried(quietToday),
                 stretches);
     }
 
