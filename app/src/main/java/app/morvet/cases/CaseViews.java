@@ -108,6 +108,7 @@ class CaseViews {
             String interfaceName,
             String interfaceKey,
             boolean carriesMessages,
+            String mendLink,
             String opened,
             String firstSeen,
             String lastSeen,
@@ -259,6 +260,7 @@ class CaseViews {
                 subject.name(),
                 subject.key(),
                 subject.kind().equals(Estate.INTERFACE),
+                mendLink(one, subject),
                 times.of(one.openedAt()),
                 times.of(one.firstSeen()),
                 times.of(one.lastSeen()),
@@ -286,6 +288,13 @@ class CaseViews {
                         .map(part -> part.of(one))
                         .flatMap(java.util.Optional::stream)
                         .toList());
+    }
+
+    /** Where what is open of it is dealt with or sent again. */
+    private static String mendLink(WorkCase one, Estate.Component subject) {
+        if (one.rule() != null) return "/messages/mend?state=open&rule=" + one.rule();
+        return "/messages/mend?state=open&interface=" + subject.key()
+                + (one.family() == null ? "" : "&family=" + one.family());
     }
 
     /** The span in which a case's failures lie. */
