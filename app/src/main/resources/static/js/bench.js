@@ -40,7 +40,7 @@ async function fetchPicture(withCurves) {
   let done = false;
   const begun = performance.now();
   const token = document.cookie.split("; ").find((one) => one.startsWith("XSRF-TOKEN="))?.slice(11);
-  const answer = await fetch("/guards/picture", { method: "POST", body: values(withCurves), headers: { "X-XSRF-TOKEN": decodeURIComponent(token ?? "") } }).catch(() => null);
+  const answer = await fetch("/guards/picture", { method: "POST", body: values(withCurves), headers: { "HX-Request": "true", "X-XSRF-TOKEN": decodeURIComponent(token ?? "") } }).catch(() => null);
   if (mine !== asked || !answer?.ok) return;
   const fresh = await answer.json();
   done = true;
@@ -376,7 +376,7 @@ function subjects(fresh) {
 
 async function listSubjects() {
   const token = document.cookie.split("; ").find((one) => one.startsWith("XSRF-TOKEN="))?.slice(11);
-  const answer = await fetch("/guards/subjects", { method: "POST", body: values(false), headers: { "X-XSRF-TOKEN": decodeURIComponent(token ?? "") } }).catch(() => null);
+  const answer = await fetch("/guards/subjects", { method: "POST", body: values(false), headers: { "HX-Request": "true", "X-XSRF-TOKEN": decodeURIComponent(token ?? "") } }).catch(() => null);
   if (answer?.ok) subjects(await answer.json());
 }
 

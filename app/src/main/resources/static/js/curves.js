@@ -29,7 +29,8 @@ function draw(element, curve) {
 }
 
 async function load(element) {
-  const answer = await fetch(element.dataset.curve).catch(() => null);
+  // Asked for as htmx would: whoever is logged out meanwhile gets a plain no, and not the page to log in.
+  const answer = await fetch(element.dataset.curve, { headers: { "HX-Request": "true" } }).catch(() => null);
   if (!answer?.ok) return;
   const curve = await answer.json();
   if (!element.isConnected) return;

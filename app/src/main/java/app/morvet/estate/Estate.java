@@ -5,9 +5,11 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -207,6 +209,25 @@ public class Estate {
     public void register(Collection<Newcomer> newcomers) {
         store.register(List.copyOf(newcomers), clock.instant());
         changed();
+    }
+
+    /**
+     * The keys of interfaces that are named, by name or key, with commas between.
+     *
+     * @throws IllegalArgumentException where one is not there; says which
+     */
+    public Set<String> interfacesNamed(String typed) {
+        var keys = new LinkedHashSet<String>();
+        for (var name : typed.split(",")) {
+            var wanted = name.strip();
+            if (wanted.isEmpty()) continue;
+            keys.add(interfaces().stream()
+                    .filter(one -> one.key().equals(wanted) || one.name().equalsIgnoreCase(wanted))
+                    .findFirst()
+                    .orElseThrow(() -> new IllegalArgumentException("there is no interface \"" + wanted + "\""))
+                    .key());
+        }
+        return keys;
     }
 
     public List<Feed> feeds() {

@@ -1,5 +1,6 @@
 package app.morvet.failures;
 
+import app.morvet.base.Rounds;
 import app.morvet.core.alert.Transition;
 import app.morvet.core.sorting.FoldBy;
 import app.morvet.estate.Estate;
@@ -14,13 +15,8 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.concurrent.Semaphore;
-import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.context.ApplicationEventPublisher;
-import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.event.TransactionPhase;
 import org.springframework.transaction.event.TransactionalEventListener;
@@ -33,10 +29,9 @@ import org.springframework.transaction.support.TransactionTemplate;
  * its rule folds, or when all of its messages are dealt with.
  */
 @Component
-public class FailureRound implements SmartLifecycle {
+public class FailureRound extends Rounds {
     private static final int A_TIME = 5000;
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(1);
-    private static final Logger log = LoggerFactory.getLogger(FailureRound.class);
 
     private final FoldStore store;
     private final SortingRules rules;
@@ -45,10 +40,7 @@ public class FailureRound implements SmartLifecycle {
     private final ApplicationEventPublisher events;
     private final TransactionTemplate transaction;
     private final Clock clock;
-    private final Semaphore something = new Semaphore(0);
     private volatile boolean dealt = true;
-    private volatile boolean running;
-    private Thread thread = new Thread();
 
     FailureRound(
             FoldStore store,
@@ -58,6 +50,7 @@ public class FailureRound implements SmartLifecycle {
             ApplicationEventPublisher events,
             TransactionTemplate transaction,
             Clock clock) {
+        super("failure-round", LOOKED_AT_EVERY);
         this.store = store;
         this.rules = rules;
         this.families = families;
@@ -69,59 +62,24 @@ public class FailureRound implements SmartLifecycle {
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
     void on(FailuresRecorded recorded) {
-        something.release();
+        wake();
     }
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
     void on(MessagesDealt some) {
         dealt = true;
-        something.release();
+        wake();
     }
 
     @Override
-    public synchronized void start() {
-        if (running) return;
-        running = true;
-        thread = Thread.ofPlatform().name("failure-round").daemon().start(this::rounds);
-    }
-
-    @Override
-    public void stop() {
-        running = false;
-        thread.interrupt();
-        try {
-            thread.join(5000);
-        } catch (InterruptedException stop) {
-            Thread.currentThread().interrupt();
-        }
-    }
-
-    @Override
-    public boolean isRunning() {
-        return running;
-    }
-
-    private void rounds() {
-        while (running) {
-            try {
-                if (something.tryAcquire(LOOKED_AT_EVERY.toMillis(), TimeUnit.MILLISECONDS)) something.drainPermits();
-                // Events may be a little ahead of this clock, so no time keeps them waiting.
-                while (running && round(clock.instant(), clock.instant().plus(Duration.ofDays(1))) == A_TIME) {
-                    // a storm: the next ones at once
-                }
-            } catch (InterruptedException stop) {
-                return;
-            } catch (RuntimeException failed) {
-                if (!running) return;
-                log.error("a round of failed messages failed and will be tried again", failed);
-                pause();
-            }
-        }
+    protected boolean round() {
+        // Events may be a little ahead of this clock, so no time keeps them waiting.
+        return round(clock.instant(), clock.instant().plus(Duration.ofDays(1))) == A_TIME;
     }
 
     /** Goes on to an instant of the past as it would have been live; only while no rounds are running. */
     public void goTo(Instant now) {
-        if (running) throw new IllegalStateException("rounds are running");
+        if (isRunning()) throw new IllegalStateException("rounds are running");
         while (round(now, now) == A_TIME) {
             // until all of it is told
         }
@@ -247,14 +205,6 @@ public class FailureRound implements SmartLifecycle {
 
     private String what(FoldStore.Fold fold, StandingRule rule) {
         return rule.criteria().takesEverything() ? families.firstLineOf(fold.family()) : rule.name();
-    }
-
-    private static void pause() {
-        try {
-            Thread.sleep(1000);
-        } catch (InterruptedException stop) {
-            Thread.currentThread().interrupt();
-        }
     }
 
     /** The first failure that waits to be told, or null. */

@@ -201,7 +201,7 @@ record RuleForm(
     private static Condition condition(Row row, Estate estate) {
         var value = row.value();
         return switch (row.kind()) {
-            case "interface" -> new Condition.OnInterface(interfaces(value, estate));
+            case "interface" -> new Condition.OnInterface(estate.interfacesNamed(value));
             case "step" -> new Condition.AtStep(value.strip());
             case "contains" -> new Condition.ErrorContains(value.strip());
             case "matches" -> Condition.ErrorMatches.of(value);
@@ -211,20 +211,6 @@ record RuleForm(
             case "jsonpath" -> Condition.JsonPathHolds.of(value.strip());
             default -> throw new IllegalArgumentException("choose what the condition asks");
         };
-    }
-
-    private static Set<String> interfaces(String typed, Estate estate) {
-        var keys = new LinkedHashSet<String>();
-        for (var name : typed.split(",")) {
-            var wanted = name.strip();
-            if (wanted.isEmpty()) continue;
-            keys.add(estate.interfaces().stream()
-                    .filter(one -> one.key().equals(wanted) || one.name().equalsIgnoreCase(wanted))
-                    .findFirst()
-                    .orElseThrow(() -> new IllegalArgumentException("there is no interface \"" + wanted + "\""))
-                    .key());
-        }
-        return keys;
     }
 
     private static String capital(String words) {

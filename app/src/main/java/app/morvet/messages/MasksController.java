@@ -7,7 +7,6 @@ import app.morvet.estate.Estate;
 import app.morvet.page.Times;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.Duration;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -97,7 +96,7 @@ class MasksController {
         Set<String> keys;
         Masking masking;
         try {
-            keys = keys(form.interfaces());
+            keys = estate.interfacesNamed(form.interfaces());
             var mask = new Masks.Standing(0, "this mask", keys, form.path().strip(), form.pattern()).mask();
             masking = Masking.ofAll(List.of(mask));
         } catch (IllegalArgumentException wrong) {
@@ -156,20 +155,6 @@ class MasksController {
                 .orElse("in its error or attributes");
     }
 
-    private Set<String> keys(String typed) {
-        var keys = new LinkedHashSet<String>();
-        for (var name : typed.split(",")) {
-            var wanted = name.strip();
-            if (wanted.isEmpty()) continue;
-            keys.add(estate.interfaces().stream()
-                    .filter(one -> one.key().equals(wanted) || one.name().equalsIgnoreCase(wanted))
-                    .findFirst()
-                    .orElseThrow(() -> new IllegalArgumentException("there is no interface \"" + wanted + "\""))
-                    .key());
-        }
-        return keys;
-    }
-
     @PostMapping("/messages/masks/save")
     String save(
             @RequestParam(defaultValue = "0") long id,
@@ -183,7 +168,7 @@ class MasksController {
         try {
             if (path.isBlank() == pattern.isBlank())
                 throw new IllegalArgumentException("give either the path of a field or a pattern, and not both");
-            masks.put(id == 0 ? null : id, name, keys(interfaces), path, pattern, by);
+            masks.put(id == 0 ? null : id, name, estate.interfacesNamed(interfaces), path, pattern, by);
             return "redirect:/messages/masks";
         } catch (IllegalArgumentException wrong) {
             response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());

@@ -134,14 +134,11 @@ class MessageController {
     }
 
     private static ResponseEntity<byte[]> payloadOf(MessageStore.Detail found, String text) {
-        var type = found.whole().payloadType();
         var binary = found.binary();
-        var ending = binary != null
-                ? "bin"
-                : type.contains("xml") ? "xml" : type.contains("json") ? "json" : type.contains("csv") ? "csv" : "txt";
+        var ending = binary != null ? ".bin" : Evidence.ending(found.whole().payloadType());
         var key = found.whole().line().businessKey();
         return file(
-                (key.isEmpty() ? "payload" : key) + "." + ending,
+                (key.isEmpty() ? "payload" : key) + ending,
                 binary != null ? binary : text.getBytes(StandardCharsets.UTF_8));
     }
 

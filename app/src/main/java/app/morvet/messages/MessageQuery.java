@@ -57,6 +57,10 @@ public record MessageQuery(
         return SearchWords.asked(words);
     }
 
+    MessageQuery withoutWords() {
+        return new MessageQuery(component, family, rule, state, key, "", from, to);
+    }
+
     MessageQuery over(Instant start, Instant end) {
         return new MessageQuery(component, family, rule, state, key, words, start, end);
     }

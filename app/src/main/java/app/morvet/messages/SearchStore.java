@@ -27,6 +27,7 @@ public class SearchStore {
     private static final Duration FIRST_WINDOW = Duration.ofHours(6);
     private static final int GROWS = 4;
     private static final int FETCHED = 500;
+    private static final int LOOKED_AT_SINGLY = 1000;
 
     private final NamedParameterJdbcTemplate jdbc;
     private final NamedParameterJdbcTemplate streaming;
@@ -40,6 +41,10 @@ public class SearchStore {
 
     /** The first messages of a query that are older than one, at most so many. */
     public List<Found> page(MessageQuery query, MessageId before, int size) {
+        if (!query.asked().isEmpty()) {
+            var latest = amongLatest(query, before, size);
+            if (latest.size() == size) return latest;
+        }
         var found = new ArrayList<Found>();
         var end = before.at().isBefore(query.to()) ? before.at().plusNanos(1000) : query.to();
         for (var window = FIRST_WINDOW; found.size() < size && end.isAfter(query.from()); ) {
@@ -62,6 +67,34 @@ public class SearchStore {
             window = window.multipliedBy(GROWS);
         }
         return found;
+    }
+
+    /**
+     * Those of the latest messages that have the words, looked at one by one: a word that is in many of them is found
+     * without asking the index for all of these.
+     */
+    private List<Found> amongLatest(MessageQuery query, MessageId before, int size) {
+        return jdbc.query(
+                "select m.* from (" + select(query.withoutWords(), "and (m.at, m.id) < (:beforeAt, :beforeId)")
+                        + """
+
+                         order by m.at desc, m.id desc limit :latest) as m
+                          cross join lateral (select 1 from message_words w
+                                               where w.at = m.at and w.id = m.id
+                                                 and w.words @@ websearch_to_tsquery('simple', :words) offset 0) as has
+                         order by m.at desc, m.id desc limit :size""",
+                with(
+                        query,
+                        Map.of(
+                                "beforeAt",
+                                Stamp.of(before.at()),
+                                "beforeId",
+                                before.id(),
+                                "latest",
+                                LOOKED_AT_SINGLY,
+                                "size",
+                                size)),
+                SearchStore::found);
     }
 
     /** All of a query, the newest first, one by one. */

@@ -1,18 +1,18 @@
 package app.morvet.messages;
 
 import app.morvet.base.DayPartitions;
+import app.morvet.base.Rounds;
 import app.morvet.base.Stamp;
 import app.morvet.core.messages.SearchWords;
 import app.morvet.estate.Estate;
 import java.sql.Timestamp;
 import java.time.Duration;
 import java.util.List;
-import java.util.concurrent.Semaphore;
-import java.util.concurrent.TimeUnit;
+import java.util.Objects;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.context.SmartLifecycle;
+import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.event.TransactionPhase;
@@ -25,8 +25,9 @@ import org.springframework.transaction.support.TransactionTemplate;
  * messages and emptied in the transaction that indexes them.
  */
 @Component
-class WordIndexing implements SmartLifecycle {
+class WordIndexing extends Rounds {
     private static final int A_TIME = 500;
+    private static final int MOST_WORDS = 250_000;
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(2);
     private static final Logger log = LoggerFactory.getLogger(WordIndexing.class);
 
@@ -46,9 +47,7 @@ class WordIndexing implements SmartLifecycle {
     private final Estate estate;
     private final SavedSearches saved;
     private final TransactionTemplate transaction;
-    private final Semaphore something = new Semaphore(0);
-    private volatile boolean running;
-    private Thread thread = new Thread();
+    private int size = A_TIME;
 
     WordIndexing(
             JdbcClient jdbc,
@@ -57,6 +56,7 @@ class WordIndexing implements SmartLifecycle {
             Estate estate,
             SavedSearches saved,
             TransactionTemplate transaction) {
+        super("word-indexing", LOOKED_AT_EVERY);
         this.jdbc = jdbc;
         this.partitions = partitions;
         this.masks = masks;
@@ -67,69 +67,47 @@ class WordIndexing implements SmartLifecycle {
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
     void on(FailuresRecorded recorded) {
-        something.release();
+        wake();
     }
 
     @Override
-    public synchronized void start() {
-        if (running) return;
-        running = true;
-        thread = Thread.ofPlatform().name("word-indexing").daemon().start(this::rounds);
-    }
-
-    @Override
-    public void stop() {
-        running = false;
-        thread.interrupt();
+    protected boolean round() throws InterruptedException {
+        long begun = System.nanoTime();
+        int asked = size;
+        int done;
         try {
-            thread.join(5000);
-        } catch (InterruptedException stop) {
-            Thread.currentThread().interrupt();
+            done = Objects.requireNonNull(transaction.execute(status -> indexSome(asked)));
+            size = Math.min(A_TIME, asked * 2);
+        } catch (DataAccessException failed) {
+            // One that cannot be indexed must not keep all others waiting: it is looked for, and left out.
+            if (asked == 1) leaveOut(failed);
+            size = Math.max(1, asked / 10);
+            return true;
         }
+        // While messages pour in they are stored first, and made findable with a quarter of a processor.
+        if (wokenAgain()) Thread.sleep(Duration.ofNanos(3 * (System.nanoTime() - begun)));
+        return done == asked;
     }
 
-    @Override
-    public boolean isRunning() {
-        return running;
+    private int indexSome(int most) {
+        var unread = take(most);
+        if (unread.isEmpty()) return 0;
+        partitions.ensure(
+                "message_words", unread.stream().map(one -> one.id().at()).toList());
+        index(unread);
+        saved.feed(unread.stream().filter(one -> !one.anew()).map(Unread::id).toList());
+        return unread.size();
     }
 
-    private void rounds() {
-        while (running) {
-            try {
-                if (something.tryAcquire(LOOKED_AT_EVERY.toMillis(), TimeUnit.MILLISECONDS)) something.drainPermits();
-                for (long begun = System.nanoTime(); running && round() == A_TIME; begun = System.nanoTime())
-                    giveWay(System.nanoTime() - begun);
-            } catch (InterruptedException stop) {
-                return;
-            } catch (RuntimeException failed) {
-                if (!running) return;
-                log.error("indexing failed messages did not work and will be tried again", failed);
-                something.drainPermits();
-            }
-        }
+    private void leaveOut(DataAccessException why) {
+        var gone = jdbc.sql(
+                        "delete from unread_failure where ctid = (select ctid from unread_failure limit 1) returning at, id")
+                .query((row, number) -> new MessageId(Stamp.in(row, "at"), row.getLong("id")))
+                .list();
+        log.error("failed message {} cannot be found by its words", gone, why);
     }
 
-    /** While messages pour in they are stored first, and made findable with a quarter of a processor. */
-    private void giveWay(long took) throws InterruptedException {
-        if (something.availablePermits() == 0) return;
-        something.drainPermits();
-        Thread.sleep(Duration.ofNanos(3 * took));
-    }
-
-    int round() {
-        return java.util.Objects.requireNonNull(transaction.execute(status -> {
-            var unread = take();
-            if (unread.isEmpty()) return 0;
-            partitions.ensure(
-                    "message_words", unread.stream().map(one -> one.id().at()).toList());
-            index(unread);
-            saved.feed(
-                    unread.stream().filter(one -> !one.anew()).map(Unread::id).toList());
-            return unread.size();
-        }));
-    }
-
-    private List<Unread> take() {
+    private List<Unread> take(int most) {
         return jdbc.sql(
                         """
                         with taken as (delete from unread_failure
@@ -138,7 +116,7 @@ class WordIndexing implements SmartLifecycle {
                         select m.at, m.id, t.anew, m.component_id, m.business_key, m.error, m.attributes, m.payload_type,
                                left(m.payload, :longest) as payload
                           from taken t join failed_message m on m.at = t.at and m.id = t.id""")
-                .param("size", A_TIME)
+                .param("size", most)
                 .param("longest", SearchWords.LONGEST)
                 .query((row, number) -> new Unread(
                         new MessageId(Stamp.in(row, "at"), row.getLong("id")),
@@ -179,6 +157,11 @@ class WordIndexing implements SmartLifecycle {
                         masking.payload(one.type(), one.payload()).text())
                 .stream()
                 .map(SearchWords::of)
-                .collect(Collectors.joining(" \n"));
+                .collect(Collectors.collectingAndThen(Collectors.joining(" \n"), WordIndexing::cut));
+    }
+
+    /** PostgreSQL keeps a mebibyte of words for a row at most, and a character has up to three bytes. */
+    private static String cut(String words) {
+        return words.length() <= MOST_WORDS ? words : words.substring(0, MOST_WORDS);
     }
 }
