@@ -161,6 +161,8 @@ class Standings {
             worst = worse(worst, Severity.WARNING);
             troubles.add("late: 95 %% within %s, usually %s".formatted(seconds(p95), seconds(usual.p95())));
         }
+        if (troubles.isEmpty() && worst != null)
+            troubles.add(alertWords(facts.stretches().get(id)));
         double expected = usual.expected(facts.midnight(), facts.now());
         return new Standing(
                 one,
@@ -184,6 +186,17 @@ class Standings {
                         facts.now().minus(TRACK),
                         facts.now(),
                         TRACK_WIDTH));
+    }
+
+    /** What alerts of guards alone say: since when. */
+    private String alertWords(List<Alerts.Stretch> stretches) {
+        var up = stretches.stream().filter(one -> one.to() == null).toList();
+        var since = up.stream()
+                .map(Alerts.Stretch::from)
+                .min(Comparator.naturalOrder())
+                .orElseThrow();
+        return (up.size() == 1 ? "an alert is up since " : up.size() + " alerts are up, the first since ")
+                + times.of(since);
     }
 
     String stateWords(InterfaceState state) {

@@ -76,6 +76,15 @@ class InterfacePagesTest extends MorvetTest {
     }
 
     @Test
+    void whereOnlyAGuardAlertsItIsSaidSinceWhen() throws Exception {
+        var subject = subject();
+        guard(subject, java.time.Duration.ofMinutes(10));
+        fail(subject, 4);
+        eventually(() -> assertThat(loggedIn("analyst").get("/messages").body())
+                .contains("Interface " + subject.key(), "an alert is up since"));
+    }
+
+    @Test
     void anInterfaceTellsHowItStandsAndWhatChanged() throws Exception {
         var subject = subject();
         var now = Instant.now();
