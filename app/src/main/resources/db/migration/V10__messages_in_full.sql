@@ -124,7 +124,7 @@ alter table alert add column rule_id bigint references sorting_rule (id);
 alter table alert add column family_id bigint references failure_family (id);
 alter table alert add constraint alert_source check ((guard_id is null) <> (rule_id is null));
 create index alert_by_component on alert (component_id, cleared_at);
-create unique index alert_raised_by_rule on alert (rule_id, group_key) where cleared_at is null and rule_id is not null;
+create unique index alert_raised_by_rule on alert (group_key, rule_id) where cleared_at is null and rule_id is not null;
 alter table case_alert alter column guard_id drop not null;
 alter table case_alert add column rule_id bigint references sorting_rule (id);
 alter table case_alert add column component_id bigint references component (id);

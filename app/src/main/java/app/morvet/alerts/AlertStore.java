@@ -36,8 +36,8 @@ class AlertStore {
         var raised = moved.transition();
         return jdbc.sql(
                         """
-                        insert into alert (rule_id, group_key, component_id, family_id, raised_at, level, value, worst, words)
-                        values (:rule, :group, :component, :family, :at, :level, :value, :worst, :words) returning id""")
+                        insert into alert (component_id, rule_id, group_key, family_id, raised_at, level, value, worst, words)
+                        values (:component, :rule, :group, :family, :at, :level, :value, :worst, :words) returning id""")
                 .param("rule", moved.fold().rule())
                 .param("group", moved.fold().key())
                 .param("component", moved.fold().component())

@@ -12,7 +12,9 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -167,13 +169,12 @@ public class CaseBook {
         return List.copyOf(scopes);
     }
 
-    /** The open case about a failure family on an interface. */
+    /** The open cases that are about a failure family on an interface, by that. */
     @Transactional(readOnly = true)
-    public Optional<WorkCase> openAbout(long component, long family) {
+    public Map<MessageScope, WorkCase> openByFamily() {
         return store.open().stream()
-                .filter(one ->
-                        one.component() == component && Long.valueOf(family).equals(one.family()))
-                .findFirst();
+                .filter(one -> one.family() != null)
+                .collect(Collectors.toMap(WorkCase::scope, one -> one, (first, again) -> first));
     }
 
     /**
@@ -191,7 +192,7 @@ public class CaseBook {
             long failures,
             Person by,
             Instant at) {
-        var open = openAbout(component, family);
+        var open = store.openAbout(component, family, null);
         if (open.isPresent()) return open.get().id();
         long id = store.add(component, family, null, severity, headline, at, first);
         store.measure(id, severity, headline, first, last, failures, null);

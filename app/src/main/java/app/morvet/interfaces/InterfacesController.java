@@ -2,7 +2,7 @@ package app.morvet.interfaces;
 
 import app.morvet.access.Audit;
 import app.morvet.access.Person;
-import app.morvet.core.messages.FlowMap;
+import app.morvet.core.messages.InterfaceMap;
 import app.morvet.core.messages.InterfaceState;
 import app.morvet.estate.Estate;
 import app.morvet.guards.Curve;
@@ -105,10 +105,10 @@ class InterfacesController {
         var all = standings.all().stream()
                 .collect(Collectors.toMap(one -> one.component().key(), Function.identity()));
         var ends = estate.ends();
-        var flows = new ArrayList<FlowMap.Flow>();
+        var flows = new ArrayList<InterfaceMap.Flow>();
         for (var one : estate.interfaces()) {
             var between = ends.get(one.id());
-            if (between != null) flows.add(new FlowMap.Flow(one.key(), between.from(), between.to()));
+            if (between != null) flows.add(new InterfaceMap.Flow(one.key(), between.from(), between.to()));
         }
         model.addAttribute("drawing", drawing.of(flows, all));
         model.addAttribute(

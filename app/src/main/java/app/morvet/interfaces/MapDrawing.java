@@ -1,6 +1,6 @@
 package app.morvet.interfaces;
 
-import app.morvet.core.messages.FlowMap;
+import app.morvet.core.messages.InterfaceMap;
 import app.morvet.estate.Estate;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -33,8 +33,8 @@ class MapDrawing {
         this.estate = estate;
     }
 
-    Drawing of(List<FlowMap.Flow> flows, Map<String, Standings.Standing> standings) {
-        var map = FlowMap.of(flows, FlowMap.Measures.USUAL);
+    Drawing of(List<InterfaceMap.Flow> flows, Map<String, Standings.Standing> standings) {
+        var map = InterfaceMap.of(flows, InterfaceMap.Measures.USUAL);
         var applications = new HashSet<String>();
         estate.applications().forEach(one -> applications.add(one.key()));
         var parties = new ArrayList<Party>();
@@ -90,7 +90,7 @@ class MapDrawing {
         return Math.clamp(0.8 + 0.9 * Math.log10(Math.max(1, carried)), 0.8, 5);
     }
 
-    private static String path(FlowMap.Line line) {
+    private static String path(InterfaceMap.Line line) {
         var points = line.points();
         var path = new StringBuilder();
         for (int i = 0; i < points.size(); i++) {

@@ -8,6 +8,7 @@ import app.morvet.cases.CaseOpenAgain;
 import app.morvet.cases.CaseSettled;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.messages.MessageId;
+import app.morvet.messages.MessageScope;
 import app.morvet.messages.MessagesDealt;
 import app.morvet.page.Live;
 import app.morvet.page.Times;
@@ -74,19 +75,20 @@ public class Dealings implements Errand {
         var dealt = store.deal(dealing, messages);
         long all = dealt.stream().mapToLong(DealingStore.Dealt::messages).sum();
         if (all == 0) throw new IllegalArgumentException("None of these is open any more.");
+        var open = cases.openByFamily();
         for (var one : dealt) {
-            if (one.family() == null) continue;
-            cases.openAbout(one.component(), one.family())
-                    .ifPresent(open -> cases.log(
-                            open.id(),
-                            "messages",
-                            "%s dealt with %,d of its messages as %s%s"
-                                    .formatted(
-                                            by.name(),
-                                            one.messages(),
-                                            reason.words(),
-                                            note.isBlank() ? "" : ": " + note.strip()),
-                            at));
+            var about = open.get(new MessageScope(one.component(), one.family(), null));
+            if (about == null) continue;
+            cases.log(
+                    about.id(),
+                    "messages",
+                    "%s dealt with %,d of its messages as %s%s"
+                            .formatted(
+                                    by.name(),
+                                    one.messages(),
+                                    reason.words(),
+                                    note.isBlank() ? "" : ": " + note.strip()),
+                    at);
         }
         told(at);
         return new Outcome(dealing, all);

@@ -2,12 +2,14 @@ package app.morvet.mending;
 
 import app.morvet.access.Person;
 import app.morvet.cases.CaseBook;
+import app.morvet.cases.WorkCase;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.estate.Estate;
 import app.morvet.messages.Evidence;
 import app.morvet.messages.Families;
 import app.morvet.messages.MessageQueries;
+import app.morvet.messages.MessageScope;
 import app.morvet.messages.SearchStore;
 import app.morvet.page.FixNotes;
 import app.morvet.page.Times;
@@ -128,8 +130,10 @@ class MendingController {
         }
         var groups = store.groups(selection.messages());
         model.addAttribute("chosen", selection.parameters());
+        var open = cases.openByFamily();
         model.addAttribute(
-                "groups", groups.stream().limit(GROUPS).map(this::row).toList());
+                "groups",
+                groups.stream().limit(GROUPS).map(one -> row(one, open)).toList());
         model.addAttribute("moreGroups", Math.max(0, groups.size() - GROUPS));
         model.addAttribute("all", sum(groups, DealingStore.Group::messages));
         model.addAttribute("open", sum(groups, DealingStore.Group::open));
@@ -177,13 +181,11 @@ class MendingController {
                 + (ofFamilies == 1 ? "" : ", of %d families".formatted(ofFamilies));
     }
 
-    private GroupRow row(DealingStore.Group group) {
+    private GroupRow row(DealingStore.Group group, Map<MessageScope, WorkCase> cases) {
         var subject = estate.component(group.component());
         var rule = group.rule() == null ? null : rules.byId(group.rule());
         var family = group.family();
-        var open = family == null
-                ? null
-                : cases.openAbout(group.component(), family).orElse(null);
+        var open = cases.get(new MessageScope(group.component(), family, null));
         return new GroupRow(
                 subject.name(),
                 subject.key(),

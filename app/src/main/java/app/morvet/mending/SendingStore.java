@@ -5,7 +5,9 @@ import app.morvet.messages.MessageId;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -281,25 +283,31 @@ class SendingStore {
                 .update();
     }
 
-    Counts counts(long run) {
-        return jdbc.sql(
+    /** How the messages of some runs stand, by run. */
+    Map<Long, Counts> counts(List<Long> runs) {
+        var counts = new HashMap<Long, Counts>();
+        jdbc.sql(
                         """
-                        select count(*) filter (where state in ('WAITING', 'SENT')) as waiting,
+                        select run_id, count(*) filter (where state in ('WAITING', 'SENT')) as waiting,
                                count(*) filter (where state = 'DELIVERED') as delivered,
                                count(*) filter (where state = 'FAILED') as failed,
                                count(*) filter (where state = 'HELD_BACK') as held_back,
                                count(*) filter (where state = 'REFUSED') as refused,
                                count(*) filter (where state = 'NOT_SENT') as not_sent
-                          from sending_item where run_id = :run""")
-                .param("run", run)
-                .query((row, number) -> new Counts(
-                        row.getLong("waiting"),
-                        row.getLong("delivered"),
-                        row.getLong("failed"),
-                        row.getLong("held_back"),
-                        row.getLong("refused"),
-                        row.getLong("not_sent")))
-                .single();
+                          from sending_item where run_id = any(:runs::bigint[]) group by run_id""")
+                .param("runs", runs.toArray(Long[]::new))
+                .query(row -> {
+                    counts.put(
+                            row.getLong("run_id"),
+                            new Counts(
+                                    row.getLong("waiting"),
+                                    row.getLong("delivered"),
+                                    row.getLong("failed"),
+                                    row.getLong("held_back"),
+                                    row.getLong("refused"),
+                                    row.getLong("not_sent")));
+                });
+        return counts;
     }
 
     /** What came of it, trouble first, then in the order of sending. */

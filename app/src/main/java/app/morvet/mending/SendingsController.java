@@ -6,6 +6,7 @@ import app.morvet.estate.Estate;
 import app.morvet.page.Times;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -76,7 +77,7 @@ class SendingsController {
 
     @GetMapping("/messages/sendings")
     String list(@RequestHeader(name = "HX-Target", required = false) @Nullable String target, Model model) {
-        model.addAttribute("runs", store.latest(RUNS).stream().map(this::row).toList());
+        model.addAttribute("runs", rows(store.latest(RUNS)));
         return "sending-rows".equals(target) ? "sending-parts :: runs" : "sendings";
     }
 
@@ -95,7 +96,7 @@ class SendingsController {
     }
 
     private void fill(SendingStore.Run run, int after, Model model) {
-        model.addAttribute("run", row(run));
+        model.addAttribute("run", rows(List.of(run)).getFirst());
         var items = store.items(run.id(), after, ITEMS + 1);
         model.addAttribute("items", items.stream().limit(ITEMS).map(this::item).toList());
         model.addAttribute("next", items.size() > ITEMS ? after + ITEMS : 0);
@@ -117,14 +118,21 @@ class SendingsController {
         return "sending-parts :: run";
     }
 
-    private Row row(SendingStore.Run run) {
-        var counts = store.counts(run.id());
+    private List<Row> rows(List<SendingStore.Run> runs) {
+        var counts = store.counts(runs.stream().map(SendingStore.Run::id).toList());
+        var names = people.all().stream().collect(Collectors.toMap(Person::id, Person::name));
+        return runs.stream()
+                .map(run -> row(run, counts.get(run.id()), names.getOrDefault(run.person(), "")))
+                .toList();
+    }
+
+    private Row row(SendingStore.Run run, SendingStore.Counts counts, String by) {
         boolean running = run.state() == SendingStore.RunState.RUNNING;
         long minutes = Math.ceilDiv(counts.waiting(), run.perMinute());
         return new Row(
                 run.id(),
                 times.of(run.madeAt()),
-                people.byId(run.person()).map(Person::name).orElse(""),
+                by,
                 run.about(),
                 run.perMinute(),
                 run.state().words(),

@@ -191,18 +191,6 @@ public class MessageStore {
                 .list();
     }
 
-    public Optional<Whole> message(MessageId id) {
-        return jdbc.sql(
-                        """
-                        select id, at, component_id, business_key, step, error, attributes, payload_type, payload
-                          from failed_message
-                         where at = :at and id = :id""")
-                .param("at", Stamp.of(id.at()))
-                .param("id", id.id())
-                .query((row, number) -> whole(row))
-                .optional();
-    }
-
     /** The failure family of a message. */
     public Optional<Long> familyOf(MessageId id) {
         return jdbc.sql("select family_id from failed_message where at = :at and id = :id and family_id is not null")

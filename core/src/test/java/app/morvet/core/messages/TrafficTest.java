@@ -87,7 +87,7 @@ class TrafficTest {
     }
 
     @Provide
-    Arbitrary<List<FlowMap.Flow>> flows() {
+    Arbitrary<List<InterfaceMap.Flow>> flows() {
         var party = Arbitraries.integers().between(0, 11).map(i -> "p" + i);
         return Combinators.combine(party, party)
                 .as((a, b) -> a + ">" + b)
@@ -95,23 +95,23 @@ class TrafficTest {
                 .ofMinSize(1)
                 .ofMaxSize(40)
                 .map(all -> {
-                    var flows = new ArrayList<FlowMap.Flow>();
+                    var flows = new ArrayList<InterfaceMap.Flow>();
                     for (var one : all)
-                        flows.add(new FlowMap.Flow("f" + flows.size(), one.split(">")[0], one.split(">")[1]));
+                        flows.add(new InterfaceMap.Flow("f" + flows.size(), one.split(">")[0], one.split(">")[1]));
                     return flows;
                 });
     }
 
     @Property(tries = 200)
-    void theMapShowsEachPartyAndInterfaceOnceAndNothingOverlaps(@ForAll("flows") List<FlowMap.Flow> flows) {
-        var map = FlowMap.of(flows, FlowMap.Measures.USUAL);
+    void theMapShowsEachPartyAndInterfaceOnceAndNothingOverlaps(@ForAll("flows") List<InterfaceMap.Flow> flows) {
+        var map = InterfaceMap.of(flows, InterfaceMap.Measures.USUAL);
         var wanted = new HashSet<String>();
         flows.forEach(one -> wanted.addAll(List.of(one.id(), one.from(), one.to())));
-        assertThat(map.nodes()).extracting(FlowMap.Node::id).containsExactlyInAnyOrderElementsOf(wanted);
+        assertThat(map.nodes()).extracting(InterfaceMap.Node::id).containsExactlyInAnyOrderElementsOf(wanted);
         assertThat(map.lines())
-                .extracting(FlowMap.Line::flow)
+                .extracting(InterfaceMap.Line::flow)
                 .containsOnlyOnceElementsOf(
-                        flows.stream().map(FlowMap.Flow::id).distinct().toList());
+                        flows.stream().map(InterfaceMap.Flow::id).distinct().toList());
         var nodes = map.nodes();
         for (int i = 0; i < nodes.size(); i++)
             for (int j = 0; j < i; j++) {
@@ -128,24 +128,26 @@ class TrafficTest {
     @Test
     void messagesGoFromLeftToRightAndTheSameFlowsGiveTheSameMap() {
         var flows = List.of(
-                new FlowMap.Flow("a", "one", "two"),
-                new FlowMap.Flow("b", "two", "three"),
-                new FlowMap.Flow("c", "three", "one"));
-        var map = FlowMap.of(flows, FlowMap.Measures.USUAL);
+                new InterfaceMap.Flow("a", "one", "two"),
+                new InterfaceMap.Flow("b", "two", "three"),
+                new InterfaceMap.Flow("c", "three", "one"));
+        var map = InterfaceMap.of(flows, InterfaceMap.Measures.USUAL);
         var x = new HashMap<String, Double>();
         map.nodes().forEach(node -> x.put(node.id(), node.x()));
-        assertThat(map.lines().stream().filter(FlowMap.Line::back)).hasSize(1);
+        assertThat(map.lines().stream().filter(InterfaceMap.Line::back)).hasSize(1);
         assertThat(x.get("one")).isLessThan(x.get("a"));
         assertThat(x.get("a")).isLessThan(x.get("two"));
-        assertThat(FlowMap.of(flows.reversed(), FlowMap.Measures.USUAL)).isEqualTo(map);
+        assertThat(InterfaceMap.of(flows.reversed(), InterfaceMap.Measures.USUAL))
+                .isEqualTo(map);
     }
 
     @Test
     void twoPairsThatNeedNotCrossDoNot() {
-        var flows = new ArrayList<FlowMap.Flow>();
+        var flows = new ArrayList<InterfaceMap.Flow>();
         // Named so that the order of names would cross all of them.
-        for (int i = 0; i < 20; i++) flows.add(new FlowMap.Flow("f%02d".formatted(i), "a" + (19 - i), "b" + i));
-        assertThat(FlowMap.of(flows, FlowMap.Measures.USUAL).crossings()).isZero();
+        for (int i = 0; i < 20; i++) flows.add(new InterfaceMap.Flow("f%02d".formatted(i), "a" + (19 - i), "b" + i));
+        assertThat(InterfaceMap.of(flows, InterfaceMap.Measures.USUAL).crossings())
+                .isZero();
     }
 
     @Test

@@ -19,7 +19,7 @@ import java.util.Set;
  * @param nodes with their places
  * @param lines from a node to the next, as the points that they pass through
  */
-public record FlowMap(List<Node> nodes, List<Line> lines, double width, double height, int crossings) {
+public record InterfaceMap(List<Node> nodes, List<Line> lines, double width, double height, int crossings) {
     /** One interface between two parties. */
     public record Flow(String id, String from, String to) {}
 
@@ -71,7 +71,7 @@ public record FlowMap(List<Node> nodes, List<Line> lines, double width, double h
     private static final int PASSING = 2;
 
     /** @param flows in any order; the same ones give the same map */
-    public static FlowMap of(List<Flow> flows, Measures measures) {
+    public static InterfaceMap of(List<Flow> flows, Measures measures) {
         var sorted = flows.stream().sorted(Comparator.comparing(Flow::id)).toList();
         var layers = layers(sorted);
         var rows = new ArrayList<List<Spot>>();
@@ -262,7 +262,7 @@ public record FlowMap(List<Node> nodes, List<Line> lines, double width, double h
         }
     }
 
-    private static FlowMap drawn(
+    private static InterfaceMap drawn(
             List<List<Spot>> rows,
             Map<Flow, List<Spot>> chains,
             Measures measures,
@@ -295,6 +295,6 @@ public record FlowMap(List<Node> nodes, List<Line> lines, double width, double h
             lines.add(new Line(flow.id(), points, parties.get(flow.from()) != chain.getFirst()));
         });
         double width = Math.max(0, columns[rows.size()] - measures.gap);
-        return new FlowMap(List.copyOf(nodes), List.copyOf(lines), width, height, crossings);
+        return new InterfaceMap(List.copyOf(nodes), List.copyOf(lines), width, height, crossings);
     }
 }
