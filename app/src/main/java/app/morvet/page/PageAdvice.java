@@ -72,8 +72,9 @@ class PageAdvice {
 
     @ModelAttribute("nowItems")
     List<NowSource.NowItem> nowItems(HttpServletRequest request) {
-        boolean framed = "GET".equals(request.getMethod())
-                && request.getHeader("HX-Request") == null
+        // Also what is shown after a form was sent has the line, and must not say that nothing needs eyes.
+        boolean framed = request.getHeader("HX-Request") == null
+                && !request.getRequestURI().startsWith("/api/")
                 && !request.getRequestURI().equals("/login")
                 && !request.getRequestURI().equals("/live");
         return framed ? nowLine.items() : List.of();

@@ -79,7 +79,7 @@ class MendingTest extends MorvetTest {
                 .isEqualTo(422);
         var done = analyst.post("/messages/deal", "interface=" + subject.key() + "&reason=MENDED&note=cable")
                 .body();
-        assertThat(done).contains("3 failed messages are dealt with as mended.");
+        assertThat(done).contains("3 failed messages are dealt with as mended.").doesNotContain("Nothing needs eyes.");
         assertThat(open(subject)).isZero();
         assertThat(analyst.get(messageOf(subject)).body()).contains("Dealt with as mended by Annika Ruuth", "cable");
         assertThat(analyst.get("/cases/" + caseOf(subject).get("id")).body())
