@@ -1,0 +1,60 @@
+package app.morvet.core.batch;
+
+import app.morvet.core.alert.Severity;
+import java.util.function.UnaryOperator;
+
+/**
+ * A standing rule over runs.
+ *
+ * @param severity of its alerts
+ * @param below    for deadlines at risk: the chance in percent under which it calls, more than 0 and at most 100
+ * @param criticalBelow for deadlines at risk: the chance in percent under which it is critical; 0 for never
+ */
+public record RunGuard(RunTrouble trouble, RunScope scope, Severity severity, int below, int criticalBelow) {
+    /** The chance under which a deadline is at risk where nothing else is said. */
+    public static final int USUAL_BELOW = 60;
+
+    public RunGuard {
+        if (trouble == RunTrouble.DEADLINE_AT_RISK) {
+            if (below < 1 || below > 100)
+                throw new IllegalArgumentException("the chance must be 1 to 100 %, was " + below);
+            if (criticalBelow < 0 || criticalBelow > below)
+                throw new IllegalArgumentException("critical must not lie above the chance at which it calls");
+        }
+    }
+
+    public static RunGuard of(RunTrouble trouble, RunScope scope, Severity severity) {
+        return new RunGuard(trouble, scope, severity, USUAL_BELOW, 0);
+    }
+
+    /**
+     * The guard as a sentence.
+     *
+     * @param naming the name of what the scope names
+     */
+    public String sentence(UnaryOperator<String> naming) {
+        var who =
+                switch (scope.kind()) {
+                    case ALL -> "any job";
+                    case APPLICATION -> "a job of " + naming.apply(scope.name());
+                    case CHAIN -> "a job of the chain " + scope.name();
+                    case JOB -> naming.apply(scope.name());
+                };
+        if (trouble != RunTrouble.DEADLINE_AT_RISK)
+            return "When %s %s, raise %s.".formatted(who, trouble.words(), article(severity));
+        var critical = criticalBelow == 0 || severity == Severity.CRITICAL
+                ? ""
+                : "; below %d %%, a critical".formatted(criticalBelow);
+        return "When %s has a chance below %d %% to make its deadline, raise %s%s."
+                .formatted(who, below, article(severity), critical);
+    }
+
+    private static String article(Severity severity) {
+        return "a " + severity.word();
+    }
+
+    /** How bad a chance is; only for deadlines at risk. */
+    public Severity severityOf(double chance) {
+        return chance * 100 < criticalBelow ? Severity.CRITICAL : severity;
+    }
+}

@@ -1,0 +1,138 @@
+package app.morvet.core.batch;
+
+import java.util.Arrays;
+
+/**
+ * How long something may last: a distribution, kept as its quantiles at even shares.
+ *
+ * @param quantiles seconds at the shares 0, 1/n, 2/n … 1; ascending
+ * @param runs      how many runs it was learned from; 0 where it is a guess
+ * @param because   of which runs, in words, such as {@code on Mondays}; empty for all
+ */
+public record Spread(double[] quantiles, int runs, String because) {
+    private static final int POINTS = 64;
+
+    /** What is known of a tail nobody has seen: as far again, at least by this share of the median. */
+    private static final double TAIL = 0.25;
+
+    public Spread {
+        if (quantiles.length < 2) throw new IllegalArgumentException("a spread has two quantiles or more");
+        for (int i = 0; i < quantiles.length; i++)
+            if (!(quantiles[i] >= 0) || i > 0 && quantiles[i] < quantiles[i - 1])
+                throw new IllegalArgumentException("quantiles ascend from nothing");
+    }
+
+    /** Always the same. */
+    public static Spread exactly(double seconds) {
+        return new Spread(new double[] {seconds, seconds}, 0, "");
+    }
+
+    /** Anything between two lengths, each as likely. */
+    public static Spread between(double least, double most) {
+        return new Spread(new double[] {least, most}, 0, "");
+    }
+
+    /**
+     * Of a weighted sample. A value stands at the middle of its weight (Hazen's plotting position), straight lines between
+     * them.
+     *
+     * @param values  seconds, in any order, one or more
+     * @param weights positive, one for each value
+     */
+    public static Spread of(double[] values, double[] weights, String because) {
+        var order = java.util.stream.IntStream.range(0, values.length)
+                .boxed()
+                .sorted(java.util.Comparator.comparingDouble(i -> values[i]))
+                .mapToInt(Integer::intValue)
+                .toArray();
+        double whole = Arrays.stream(weights).sum();
+        var share = new double[order.length];
+        double below = 0;
+        for (int i = 0; i < order.length; i++) {
+            share[i] = (below + weights[order[i]] / 2) / whole;
+            below += weights[order[i]];
+        }
+        var quantiles = new double[POINTS + 1];
+        int at = 0;
+        for (int i = 0; i <= POINTS; i++) {
+            double wanted = (double) i / POINTS;
+            while (at < order.length && share[at] < wanted) at++;
+            if (at == 0) quantiles[i] = values[order[0]];
+            else if (at == order.length) quantiles[i] = values[order[order.length - 1]];
+            else {
+                double low = values[order[at - 1]];
+                double part = (wanted - share[at - 1]) / (share[at] - share[at - 1]);
+                quantiles[i] = low + part * (values[order[at]] - low);
+            }
+        }
+        return new Spread(quantiles, values.length, because);
+    }
+
+    public boolean known() {
+        return runs > 0;
+    }
+
+    /** @param share 0 to 1 */
+    public double quantile(double share) {
+        double place = share * (quantiles.length - 1);
+        int below = Math.min((int) place, quantiles.length - 2);
+        return quantiles[below] + (place - below) * (quantiles[below + 1] - quantiles[below]);
+    }
+
+    public double median() {
+        return quantile(0.5);
+    }
+
+    /** The share that lasts at most so long, 0 to 1. */
+    public double share(double seconds) {
+        int n = quantiles.length - 1;
+        if (seconds < quantiles[0]) return 0;
+        if (seconds >= quantiles[n]) return 1;
+        int low = 0;
+        int high = n;
+        while (high - low > 1) {
+            int middle = (low + high) >>> 1;
+            if (quantiles[middle] <= seconds) low = middle;
+            else high = middle;
+        }
+        return (low + (seconds - quantiles[low]) / (quantiles[low + 1] - quantiles[low])) / n;
+    }
+
+    /**
+     * How long it lasts, given that it has lasted for some time. Beyond all that was ever seen nothing is known but that: it
+     * goes on as an exponential does, for half of what it is over the median, or a quarter of the median if that is more.
+     *
+     * @param elapsed seconds, 0 or more
+     * @param u       even between 0 and 1
+     * @return seconds in all, at least {@code elapsed}
+     */
+    public double beyond(double elapsed, double u) {
+        double gone = elapsed <= 0 ? 0 : share(elapsed);
+        if (gone < 0.99) return Math.max(elapsed, quantile(gone + u * (1 - gone)));
+        double mean = Math.max(TAIL * median(), (elapsed - median()) / 2);
+        return elapsed - mean * Math.log1p(-Math.min(u, 1 - 1e-9));
+    }
+
+    /** From here on a run is long: beyond nearly all that was seen, and by more than a trifle. */
+    public double longFrom() {
+        return Math.max(quantile(0.98), Math.max(1.2 * median(), median() + 30));
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof Spread spread
+                && Arrays.equals(quantiles, spread.quantiles)
+                && runs == spread.runs
+                && because.equals(spread.because);
+    }
+
+    @Override
+    public int hashCode() {
+        return Arrays.hashCode(quantiles);
+    }
+
+    @Override
+    public String toString() {
+        return "median %.0f s of %d runs%s".formatted(median(), runs, because.isEmpty() ? "" : " " + because);
+    }
+}
