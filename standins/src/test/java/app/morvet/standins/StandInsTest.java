@@ -64,6 +64,7 @@ class StandInsTest {
         });
         registry.add("standins.smtp-port", () -> smtp);
         registry.add("standins.past", () -> "PT6H");
+        registry.add("standins.batch-past", () -> "P3D");
         registry.add("standins.desk-token", () -> "token");
     }
 
@@ -157,6 +158,66 @@ class StandInsTest {
                     .asString());
         assertThat(outcomes).containsExactly("failed", "failed", "delivered");
         until(() -> HEARD.stream().anyMatch(batch -> batch.contains("\"m:bunker-delivery-notes:1:0#")));
+    }
+
+    /** What was heard of runs, by the name of the run: begun and ended. */
+    private List<JsonNode> heardOf(String type) {
+        var found = new java.util.ArrayList<JsonNode>();
+        for (var batch : HEARD)
+            for (JsonNode event : json.readTree(batch))
+                if (event.get("type").asString().equals("app.morvet.run." + type)) found.add(event);
+        return found;
+    }
+
+    @Test
+    void theSchedulerRunsTheChainOneAfterTheOtherAndTellsEachRunOnce() throws Exception {
+        until(() -> get("/scheduler/status").body().contains("\"caughtUp\":true"));
+        until(() -> heardOf("finished").size() > 100);
+        var ends = new java.util.HashMap<String, Instant>();
+        for (var event : heardOf("finished"))
+            assertThat(ends.put(
+                            event.get("data").get("run").asString(),
+                            Instant.parse(event.get("time").asString())))
+                    .isNull();
+        var lastOf = new java.util.HashMap<String, Instant>();
+        var before = java.util.Map.of(
+                "rate-fares", "collect-sailings", "settle-bookings", "rate-fares", "bank-file", "post-to-ledger");
+        for (var event : heardOf("started")) {
+            var job = event.get("subject").asString();
+            var at = Instant.parse(event.get("time").asString());
+            // Each begins the very moment that the one before it is done.
+            if (before.containsKey(job))
+                assertThat(lastOf.get(before.get(job))).as(job).isBeforeOrEqualTo(at);
+            var end = ends.get(event.get("data").get("run").asString());
+            if (end != null) lastOf.put(job, end);
+        }
+        assertThat(lastOf).containsKeys("collect-sailings", "morning-figures", "weigh-fuel-stores");
+    }
+
+    @Test
+    void theSchedulerCarriesOutAnOrderOnceAndOnlyForWhoHasTheToken() throws Exception {
+        until(() -> get("/scheduler/status").body().contains("\"caughtUp\":true"));
+        var rerun = "{\"order\": \"rerun\", \"job\": \"rotate-gate-keys\", \"run\": \"\"}";
+        assertThat(post("/scheduler/api/orders", "application/json", rerun).statusCode())
+                .isEqualTo(401);
+        var answers = new java.util.ArrayList<String>();
+        for (var key : new String[] {"o-1", "o-1", "o-2"})
+            answers.add(post(
+                            "/scheduler/api/orders",
+                            "application/json",
+                            rerun,
+                            "Authorization",
+                            "Bearer token",
+                            "Idempotency-Key",
+                            key)
+                    .body());
+        assertThat(answers.get(0)).contains("done");
+        assertThat(answers.get(1)).isEqualTo(answers.get(0));
+        assertThat(answers.get(2)).contains("refused").contains("is running");
+        post("/scheduler/rotate-gate-keys/break", "application/x-www-form-urlencoded", "trouble=FAIL&code=9");
+        until(() -> heardOf("finished").stream()
+                .anyMatch(event -> event.get("subject").asString().equals("rotate-gate-keys")
+                        && event.get("data").get("exitCode").asInt() == 9));
     }
 
     @Test

@@ -2,6 +2,7 @@ package app.morvet.standins.hub;
 
 import app.morvet.standins.Keep;
 import app.morvet.standins.StandInSettings;
+import app.morvet.standins.ToMorvet;
 import jakarta.annotation.PreDestroy;
 import java.time.Clock;
 import java.time.Duration;
@@ -127,7 +128,7 @@ class Hub {
                 boolean caughtUp = step(clock.instant());
                 trouble = "";
                 if (caughtUp) Thread.sleep(500);
-            } catch (Reporter.NotTaken notTaken) {
+            } catch (ToMorvet.NotTaken notTaken) {
                 trouble = String.valueOf(notTaken.getMessage());
                 pause();
             } catch (InterruptedException stop) {
@@ -137,7 +138,7 @@ class Hub {
     }
 
     /** Reports the next stretch of time. Tells whether it has come up to now. */
-    private boolean step(Instant now) throws Reporter.NotTaken, InterruptedException {
+    private boolean step(Instant now) throws ToMorvet.NotTaken, InterruptedException {
         if (!memory.stateTold()) tellStates();
         var before = memory;
         boolean live = before.reportedTo().plus(LIVE).isAfter(now);
@@ -187,7 +188,7 @@ class Hub {
     }
 
     /** How every interface stands, and which versions ran before. */
-    private void tellStates() throws Reporter.NotTaken, InterruptedException {
+    private void tellStates() throws ToMorvet.NotTaken, InterruptedException {
         var known = memory;
         var states = new ArrayList<Reporter.Stands>();
         for (var one : known.deployed())
@@ -207,7 +208,7 @@ class Hub {
 
     /** Stops an interface, has it fail to deploy, or has it run in a version. */
     void deploy(String key, String state, String version, String reason)
-            throws Reporter.NotTaken, InterruptedException {
+            throws ToMorvet.NotTaken, InterruptedException {
         var carrier = Carrier.of(key);
         var now = clock.instant().truncatedTo(ChronoUnit.MILLIS);
         String told;
@@ -254,7 +255,7 @@ class Hub {
     }
 
     /** Has an interface carry some messages right now, beside its ordinary traffic. */
-    void carryNow(String key, int count) throws Reporter.NotTaken, InterruptedException {
+    void carryNow(String key, int count) throws ToMorvet.NotTaken, InterruptedException {
         var carrier = Carrier.of(key);
         var now = clock.instant();
         var fault = broken(key);
@@ -273,7 +274,7 @@ class Hub {
     }
 
     /** Six causes, two of them on one interface, and so many failures in all, told as fast as they are taken. */
-    void storm(int count) throws Reporter.NotTaken, InterruptedException {
+    void storm(int count) throws ToMorvet.NotTaken, InterruptedException {
         var now = clock.instant();
         var random = new SplittableRandom(now.toEpochMilli());
         var failed = new ArrayList<Traffic.Failed>();
@@ -324,7 +325,7 @@ class Hub {
                     reference, "failed", attempt, fault.get().step(), failed.error());
             try {
                 reporter.report(List.of(failed), List.of());
-            } catch (Reporter.NotTaken notTaken) {
+            } catch (ToMorvet.NotTaken notTaken) {
                 trouble = String.valueOf(notTaken.getMessage());
             } catch (InterruptedException stop) {
                 Thread.currentThread().interrupt();

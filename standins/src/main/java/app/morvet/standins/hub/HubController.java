@@ -1,6 +1,7 @@
 package app.morvet.standins.hub;
 
 import app.morvet.standins.StandInSettings;
+import app.morvet.standins.ToMorvet;
 import java.util.Map;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
@@ -52,7 +53,7 @@ class HubController {
 
     @PostMapping("/hub/{key}/carry")
     String carry(@PathVariable String key, @RequestParam(defaultValue = "15") int count)
-            throws Reporter.NotTaken, InterruptedException {
+            throws ToMorvet.NotTaken, InterruptedException {
         hub.carryNow(key, Math.clamp(count, 1, 50_000));
         return "redirect:/hub";
     }
@@ -63,7 +64,7 @@ class HubController {
             @RequestParam String state,
             @RequestParam(defaultValue = "") String version,
             @RequestParam(defaultValue = "") String reason)
-            throws Reporter.NotTaken, InterruptedException {
+            throws ToMorvet.NotTaken, InterruptedException {
         hub.deploy(key, state, version, reason);
         return "redirect:/hub";
     }
@@ -75,7 +76,7 @@ class HubController {
     }
 
     @PostMapping("/hub/storm")
-    String storm(@RequestParam(defaultValue = "50000") int count) throws Reporter.NotTaken, InterruptedException {
+    String storm(@RequestParam(defaultValue = "50000") int count) throws ToMorvet.NotTaken, InterruptedException {
         hub.storm(Math.clamp(count, 1, 200_000));
         return "redirect:/hub";
     }

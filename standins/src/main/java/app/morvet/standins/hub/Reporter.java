@@ -1,33 +1,17 @@
 package app.morvet.standins.hub;
 
 import app.morvet.standins.StandInSettings;
-import java.io.IOException;
-import java.net.URI;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
-import java.time.Duration;
+import app.morvet.standins.ToMorvet;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.springframework.stereotype.Component;
-import tools.jackson.databind.json.JsonMapper;
 
 /** Tells Morvet, as CloudEvents 1.0 batches over HTTP. */
 @Component
 class Reporter {
-    private static final int BATCH = 1000;
-
-    /** Morvet did not take a batch. */
-    static final class NotTaken extends Exception {
-        private static final long serialVersionUID = 1;
-
-        NotTaken(String message) {
-            super(message);
-        }
-    }
 
     record Carried(Carrier carrier, Instant from, Instant to, int delivered, List<Double> delays) {}
 
@@ -35,23 +19,18 @@ class Reporter {
     record Stands(Carrier carrier, Instant at, String state, String reason, String version) {}
 
     private final StandInSettings settings;
-    private final JsonMapper json;
-    private final HttpClient client = HttpClient.newBuilder()
-            .connectTimeout(Duration.ofSeconds(3))
-            .version(HttpClient.Version.HTTP_1_1)
-            .build();
+    private final ToMorvet morvet;
 
-    Reporter(StandInSettings settings, JsonMapper json) {
+    Reporter(StandInSettings settings, ToMorvet morvet) {
         this.settings = settings;
-        this.json = json;
+        this.morvet = morvet;
     }
 
-    void report(List<Traffic.Failed> failed, List<Carried> carried) throws NotTaken, InterruptedException {
+    void report(List<Traffic.Failed> failed, List<Carried> carried) throws ToMorvet.NotTaken, InterruptedException {
         var events = new ArrayList<Map<String, Object>>();
         failed.forEach(one -> events.add(event(one)));
         carried.forEach(one -> events.add(event(one)));
-        for (int from = 0; from < events.size(); from += BATCH)
-            post(events.subList(from, Math.min(from + BATCH, events.size())));
+        morvet.tell(events, settings.key());
     }
 
     private static Map<String, Object> event(Traffic.Failed one) {
@@ -97,19 +76,10 @@ class Reporter {
 
     private static Map<String, Object> envelope(
             String id, String type, Carrier carrier, Instant at, Map<String, Object> data) {
-        var event = new LinkedHashMap<String, Object>();
-        event.put("specversion", "1.0");
-        event.put("id", id);
-        event.put("source", "/sundrava/hub");
-        event.put("type", type);
-        event.put("subject", carrier.key());
-        event.put("time", at.toString());
-        event.put("datacontenttype", "application/json");
-        event.put("data", data);
-        return event;
+        return ToMorvet.event("/sundrava/hub", id, type, carrier.key(), at, data);
     }
 
-    void report(List<Stands> states) throws NotTaken, InterruptedException {
+    void report(List<Stands> states) throws ToMorvet.NotTaken, InterruptedException {
         var events = new ArrayList<Map<String, Object>>();
         for (var one : states) {
             var data = new LinkedHashMap<String, Object>();
@@ -124,7 +94,7 @@ class Reporter {
                     one.at(),
                     data));
         }
-        post(events);
+        morvet.tell(events, settings.key());
     }
 
     private static String node(Carrier carrier) {
@@ -149,21 +119,5 @@ class Reporter {
             steps.add(step);
         }
         return steps;
-    }
-
-    private void post(List<Map<String, Object>> events) throws NotTaken, InterruptedException {
-        var request = HttpRequest.newBuilder(URI.create(settings.morvet() + "/api/v1/events"))
-                .timeout(Duration.ofSeconds(30))
-                .header("Authorization", "Bearer " + settings.key())
-                .header("Content-Type", "application/cloudevents-batch+json")
-                .POST(HttpRequest.BodyPublishers.ofByteArray(json.writeValueAsBytes(events)))
-                .build();
-        try {
-            var answer = client.send(request, HttpResponse.BodyHandlers.ofString());
-            if (answer.statusCode() != 202)
-                throw new NotTaken("Morvet answered " + answer.statusCode() + ": " + answer.body());
-        } catch (IOException noAnswer) {
-            throw new NotTaken("Morvet gives no answer: " + noAnswer.getMessage());
-        }
     }
 }
