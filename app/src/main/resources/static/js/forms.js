@@ -52,3 +52,9 @@ export function startForms() {
   }, true);
   countDown();
 }
+
+/** What cannot be undone asks once, and names what it will do. */
+document.addEventListener("submit", (event) => {
+  const words = event.target.dataset.confirm;
+  if (words && !window.confirm(words)) event.preventDefault();
+});

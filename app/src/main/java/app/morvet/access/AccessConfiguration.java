@@ -72,6 +72,12 @@ class AccessConfiguration {
                                 "/messages/masks/**",
                                 "/messages/interfaces/*/ends")
                         .hasAuthority("TUNE")
+                        .requestMatchers(HttpMethod.POST, "/batch/jobs/*/orders")
+                        .hasAuthority("WORK")
+                        .requestMatchers(HttpMethod.POST, "/batch/**")
+                        .hasAuthority("TUNE")
+                        .requestMatchers("/batch/jobs/*/edit", "/batch/guards/*/edit")
+                        .hasAuthority("TUNE")
                         .requestMatchers("/messages/rules/new", "/messages/rules/*/edit")
                         .hasAuthority("TUNE")
                         .requestMatchers(HttpMethod.POST, "/messages/*/uncovered", "/messages/*/uncovered/**")

@@ -1,5 +1,6 @@
 package app.morvet.alerts;
 
+import app.morvet.batch.RunsMoved;
 import app.morvet.core.alert.Transition;
 import app.morvet.failures.FailuresMoved;
 import app.morvet.guards.GuardsMoved;
@@ -8,8 +9,8 @@ import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
 /**
- * Keeps the alerts as guards and failed messages make them, and passes each change on in the same transaction. Guards and
- * messages are judged by threads of their own, on any node; what they make of alerts comes one after the other, since two
+ * Keeps the alerts as guards, failed messages and runs make them, and passes each change on in the same transaction. They
+ * are judged by threads of their own, on any node; what they make of alerts comes one after the other, since two
  * alerts at once may belong into one case.
  */
 @Component
@@ -67,6 +68,30 @@ class AlertBook {
                             counted.at(),
                             counted.failures(),
                             counted.failures(),
+                            counted.words())));
+        }
+    }
+
+    @EventListener
+    void on(RunsMoved round) {
+        store.oneAfterTheOther();
+        for (var moved : round.moved()) {
+            var change = moved.transition();
+            var source = new AlertSource.OfRunGuard(moved.guard(), moved.cause());
+            var alert = change.kind() == Transition.Kind.RAISED
+                    ? java.util.Optional.of(store.raise(moved))
+                    : store.change(moved);
+            alert.ifPresent(
+                    id -> events.publishEvent(new AlertChanged(id, source, moved.component(), change, moved.words())));
+        }
+        for (var counted : round.counted()) {
+            store.count(counted)
+                    .ifPresent(alert -> events.publishEvent(new AlertCounted(
+                            alert,
+                            new AlertSource.OfRunGuard(counted.guard(), counted.component()),
+                            counted.at(),
+                            counted.value(),
+                            counted.worst(),
                             counted.words())));
         }
     }

@@ -12,4 +12,11 @@ public sealed interface AlertSource {
      * @param overAll whether it folds over all interfaces
      */
     record OfRule(long rule, long family, boolean overAll) implements AlertSource {}
+
+    /**
+     * A guard over runs, by its id.
+     *
+     * @param cause the job that brings the trouble about, by the id of its component
+     */
+    record OfRunGuard(long guard, long cause) implements AlertSource {}
 }

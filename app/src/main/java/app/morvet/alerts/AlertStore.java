@@ -1,6 +1,7 @@
 package app.morvet.alerts;
 
 import app.morvet.base.Stamp;
+import app.morvet.batch.RunsMoved;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Transition;
 import app.morvet.failures.FailuresMoved;
@@ -73,6 +74,58 @@ class AlertStore {
                 .param("words", counted.words())
                 .param("rule", counted.fold().rule())
                 .param("group", counted.fold().key())
+                .query(Long.class)
+                .optional();
+    }
+
+    long raise(RunsMoved.Moved moved) {
+        var raised = moved.transition();
+        return jdbc.sql(
+                        """
+                        insert into alert (component_id, run_guard_id, group_key, raised_at, level, value, worst, words)
+                        values (:component, :guard, '', :at, :level, :value, :worst, :words) returning id""")
+                .param("guard", moved.guard())
+                .param("component", moved.component())
+                .param("at", Stamp.of(raised.at()))
+                .param("level", String.valueOf(raised.level()))
+                .param("value", raised.value())
+                .param("worst", raised.worst())
+                .param("words", moved.words())
+                .query(Long.class)
+                .single();
+    }
+
+    Optional<Long> change(RunsMoved.Moved moved) {
+        var change = moved.transition();
+        var level = change.level();
+        return jdbc.sql(
+                        """
+                        update alert
+                           set level = coalesce(:level, level), value = :value, worst = :worst, cleared_at = :cleared, words = :words
+                         where run_guard_id = :guard and component_id = :component and cleared_at is null
+                     returning id""")
+                .param("guard", moved.guard())
+                .param("component", moved.component())
+                .param("level", level == null ? null : level.name())
+                .param("value", change.value())
+                .param("worst", change.worst())
+                .param("cleared", Stamp.of(level == null ? change.at() : null))
+                .param("words", moved.words())
+                .query(Long.class)
+                .optional();
+    }
+
+    Optional<Long> count(RunsMoved.Counted counted) {
+        return jdbc.sql(
+                        """
+                        update alert set value = :value, worst = :worst, words = :words
+                         where run_guard_id = :guard and component_id = :component and cleared_at is null
+                     returning id""")
+                .param("guard", counted.guard())
+                .param("component", counted.component())
+                .param("value", counted.value())
+                .param("worst", counted.worst())
+                .param("words", counted.words())
                 .query(Long.class)
                 .optional();
     }

@@ -169,6 +169,12 @@ public class CaseBook {
         return List.copyOf(scopes);
     }
 
+    /** The oldest open case of each component that has one. */
+    @Transactional(readOnly = true)
+    public Map<Long, Long> openByComponent() {
+        return store.open().stream().collect(Collectors.toMap(WorkCase::component, WorkCase::id, Math::min));
+    }
+
     /** The open cases that are about a failure family on an interface, by that. */
     @Transactional(readOnly = true)
     public Map<MessageScope, WorkCase> openByFamily() {

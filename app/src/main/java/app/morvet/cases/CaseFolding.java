@@ -21,7 +21,8 @@ import org.springframework.stereotype.Component;
 
 /**
  * Folds alerts into cases: what has one cause is one piece of work. Failed messages are one for each family on each
- * interface, or as their rule folds; whatever else alerts on a component is one for the component. An alert joins the open
+ * interface, or as their rule folds; whatever else alerts on a component is one for the component; what
+ * a job in trouble does to those that wait for it is part of that job's. An alert joins the open
  * case that it belongs to, or one that explains it, or reopens one settled lately, or opens a new one. Runs in the
  * transaction of the round that raised it.
  */
@@ -121,6 +122,12 @@ class CaseFolding {
                 store.openOn(changed.component())
                         .or(() -> store.lastSettledOn(changed.component()).filter(one -> comesBack(one, changed)))
                         .map(one -> new Home(one, ""));
+            // What a slow or failed job does to those after it belongs to the case of that job.
+            case AlertSource.OfRunGuard(long guard, long cause) ->
+                store.openOn(cause)
+                        .or(() -> store.openOn(changed.component()))
+                        .or(() -> store.lastSettledOn(cause).filter(one -> comesBack(one, changed)))
+                        .map(one -> new Home(one, ""));
             case AlertSource.OfRule(long rule, long family, boolean overAll) -> {
                 Long about = overAll ? rule : null;
                 yield store.openAbout(changed.component(), family, about)
@@ -156,7 +163,7 @@ class CaseFolding {
         var start = sources.windowStart(changed.source(), at);
         var of = changed.source() instanceof AlertSource.OfRule rule ? rule : null;
         return store.add(
-                changed.component(),
+                changed.source() instanceof AlertSource.OfRunGuard run ? run.cause() : changed.component(),
                 of == null || of.overAll() ? null : of.family(),
                 of != null && of.overAll() ? of.rule() : null,
                 level(changed.transition().level()),

@@ -87,6 +87,8 @@ class CaseStore {
 
     private static AlertSource source(ResultSet row) throws SQLException {
         var guard = row.getObject("guard_id", Long.class);
+        var overRuns = row.getObject("run_guard_id", Long.class);
+        if (overRuns != null) return new AlertSource.OfRunGuard(overRuns, row.getLong("component_id"));
         return guard != null
                 ? new AlertSource.OfGuard(guard)
                 : new AlertSource.OfRule(row.getLong("rule_id"), row.getLong("family_id"), false);
@@ -316,12 +318,13 @@ class CaseStore {
             String words) {
         jdbc.sql(
                         """
-                        insert into case_alert (alert_id, case_id, guard_id, rule_id, family_id, component_id, level, value, worst, raised_at, words)
-                        values (:alert, :case, :guard, :rule, :family, :component, :level, :value, :worst, :raised, :words)""")
+                        insert into case_alert (alert_id, case_id, guard_id, rule_id, run_guard_id, family_id, component_id, level, value, worst, raised_at, words)
+                        values (:alert, :case, :guard, :rule, :overRuns, :family, :component, :level, :value, :worst, :raised, :words)""")
                 .param("alert", alert)
                 .param("case", caseId)
                 .param("guard", source instanceof AlertSource.OfGuard(long guard) ? guard : null)
                 .param("rule", source instanceof AlertSource.OfRule of ? of.rule() : null)
+                .param("overRuns", source instanceof AlertSource.OfRunGuard of ? of.guard() : null)
                 .param("family", source instanceof AlertSource.OfRule of ? of.family() : null)
                 .param("component", component)
                 .param("level", level.name())

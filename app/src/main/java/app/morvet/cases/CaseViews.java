@@ -2,6 +2,7 @@ package app.morvet.cases;
 
 import app.morvet.access.People;
 import app.morvet.access.Person;
+import app.morvet.alerts.AlertSource;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.ResponseTime;
@@ -93,7 +94,8 @@ class CaseViews {
             String worst,
             String raised,
             String cleared,
-            String limits) {}
+            String limits,
+            boolean drawn) {}
 
     record EntryView(String at, String who, String words, String kind) {}
 
@@ -322,7 +324,8 @@ class CaseViews {
                 sources.value(source, alert.worst()),
                 times.of(alert.raisedAt()),
                 times.of(alert.clearedAt()),
-                sources.limits(source));
+                sources.limits(source),
+                !(source instanceof AlertSource.OfRunGuard));
     }
 
     private EntryView entryView(CaseStore.Entry entry, Map<Long, String> names) {

@@ -37,6 +37,7 @@ class DemoEstate {
     private final DemoMachines machines;
     private final DemoGuards guards;
     private final DemoRules rules;
+    private final DemoBatch batch;
     private final IntakeKeys keys;
     private final DeskSetup desks;
     private final MiddlewareSetup middleware;
@@ -48,6 +49,7 @@ class DemoEstate {
             DemoMachines machines,
             DemoGuards guards,
             DemoRules rules,
+            DemoBatch batch,
             IntakeKeys keys,
             DeskSetup desks,
             MiddlewareSetup middleware,
@@ -57,6 +59,7 @@ class DemoEstate {
         this.machines = machines;
         this.guards = guards;
         this.rules = rules;
+        this.batch = batch;
         this.keys = keys;
         this.desks = desks;
         this.middleware = middleware;
@@ -73,6 +76,7 @@ class DemoEstate {
         machines.add(applications);
         guards.add();
         rules.add();
+        batch.add(applications);
         long hub = estate.addFeed("hub", "Integration hub", Duration.ofMinutes(1));
         keys.add("integration hub", hub, demo.key());
         middleware.connect(hub, demo.desk(), "/hub/api/send-again", "Authorization: Bearer " + demo.deskToken());

@@ -3,6 +3,7 @@ package app.morvet.demo;
 import app.morvet.access.People;
 import app.morvet.access.Person;
 import app.morvet.access.Role;
+import app.morvet.batch.BatchRound;
 import app.morvet.cases.CaseBook;
 import app.morvet.cases.WorkCase;
 import app.morvet.core.cases.CaseState;
@@ -18,6 +19,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.PriorityQueue;
 import java.util.SplittableRandom;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.ApplicationArguments;
@@ -37,6 +39,10 @@ import org.springframework.transaction.support.TransactionTemplate;
 class DemoPast implements ApplicationRunner, HealthIndicator {
     private static final Logger log = LoggerFactory.getLogger(DemoPast.class);
     private static final Duration STEP = Duration.ofMinutes(5);
+    private static final Duration RUNS_EVERY = Duration.ofMinutes(30);
+    private static final int BATCH_EVERY = 3;
+    private static final Duration FIRST_DAY = Duration.ofHours(31);
+    private static final Duration HALF_A_DAY = Duration.ofHours(12);
     private static final List<SettleReason> REASONS = List.of(
             SettleReason.MENDED,
             SettleReason.MENDED,
@@ -53,6 +59,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private final DemoStore store;
     private final GuardRound round;
     private final FailureRound failures;
+    private final BatchRound batch;
     private final Sealing sealing;
     private final Guards guards;
     private final CaseBook cases;
@@ -62,6 +69,8 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private final SplittableRandom random = new SplittableRandom(7);
     private final PriorityQueue<Intent> intents = new PriorityQueue<>(Comparator.comparing(Intent::at));
     private volatile boolean ready;
+    private int steps;
+    private BatchRound.@Nullable Past batchPast;
     private long lastSeenCase;
 
     DemoPast(
@@ -69,6 +78,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             DemoStore store,
             GuardRound round,
             FailureRound failures,
+            BatchRound batch,
             Sealing sealing,
             Guards guards,
             CaseBook cases,
@@ -79,6 +89,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         this.store = store;
         this.round = round;
         this.failures = failures;
+        this.batch = batch;
         this.sealing = sealing;
         this.guards = guards;
         this.cases = cases;
@@ -95,6 +106,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         }
         round.stop();
         failures.stop();
+        batch.stop();
         estate.setUp();
         Thread.ofPlatform().name("demo-past").daemon().start(this::waitAndMake);
     }
@@ -109,6 +121,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private void waitAndMake() {
         try {
             while (!told(store.reportedTo())
+                    || !told(store.lastRun().plus(RUNS_EVERY))
                     || !told(store.readTo(clock.instant().minus(Duration.ofHours(1))))) Thread.sleep(300);
             sealing.sealUpTo(clock.instant().minus(Duration.ofHours(30)));
             transaction.executeWithoutResult(status -> make());
@@ -120,6 +133,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         guards.lookThrough();
         round.start();
         failures.start();
+        batch.start();
         ready = true;
     }
 
@@ -129,8 +143,11 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
 
     private void make() {
         var now = clock.instant();
-        round.goThrough(
-                store.firstFailure().minusSeconds(60), now.minus(Duration.ofSeconds(30)), STEP, this::peopleWork);
+        var from = store.firstFailure().minusSeconds(60);
+        var nights = batch.past(store.firstRun(), now.plus(Duration.ofMinutes(10)));
+        for (var at = store.firstRun().plus(FIRST_DAY); at.isBefore(from); at = at.plus(HALF_A_DAY)) nights.recall(at);
+        batchPast = nights;
+        round.goThrough(from, now.minus(Duration.ofSeconds(30)), STEP, this::peopleWork);
         store.pastIsMade(now);
         log.info("the past of the demo is made");
     }
@@ -138,6 +155,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     /** What people would have done by an instant. They leave alone what opened within the last hours. */
     private void peopleWork(Instant now) {
         failures.goTo(now);
+        if (batchPast != null && ++steps % BATCH_EVERY == 0) batchPast.goTo(now);
         for (var fresh : store.casesAfter(lastSeenCase)) {
             lastSeenCase = fresh;
             intents.add(new Intent(now.plus(minutes(3, 25)), fresh, false));

@@ -42,6 +42,15 @@ class DemoStore {
         return single("select coalesce(max(to_at), 'epoch') from carried_count");
     }
 
+    /** When the last run began that the scheduler told of. */
+    Instant lastRun() {
+        return single("select coalesce(max(at), 'epoch') from job_run");
+    }
+
+    Instant firstRun() {
+        return single("select coalesce(min(at), now()) from job_run");
+    }
+
     Instant firstFailure() {
         return single("select coalesce(min(at), now()) from failed_message");
     }

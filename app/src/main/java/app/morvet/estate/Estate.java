@@ -18,6 +18,8 @@ import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.event.TransactionPhase;
+import org.springframework.transaction.event.TransactionalEventListener;
 
 /**
  * What is watched and whose it is. Small and asked for all the time, so a snapshot of it is kept, and made anew at every
@@ -49,12 +51,13 @@ public class Estate {
             Instant firstSeen) {}
 
     public static final String INTERFACE = "interface";
+    public static final String JOB = "job";
     public static final List<String> KINDS = List.of(
             "host",
             "instance",
             "service",
             INTERFACE,
-            "job",
+            JOB,
             "endpoint",
             "queue",
             "certificate",
@@ -262,9 +265,11 @@ public class Estate {
         return id;
     }
 
-    public void add(String key, String name, String kind, @Nullable Long application) {
-        store.add(key, name, kind, application, clock.instant());
+    /** Gives back its id. */
+    public long add(String key, String name, String kind, @Nullable Long application) {
+        long id = store.add(key, name, kind, application, clock.instant());
         changed();
+        return id;
     }
 
     /** Changes what people may change of a component. */
@@ -354,6 +359,12 @@ public class Estate {
 
     public void fetchWorks(long feed) {
         store.fetchWorks(feed);
+    }
+
+    /** Somebody else may have looked before what was changed could be seen. */
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
+    void on(EstateChanged seen) {
+        snapshot = null;
     }
 
     void changed() {

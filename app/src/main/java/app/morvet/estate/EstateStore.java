@@ -112,17 +112,18 @@ class EstateStore {
                 .single();
     }
 
-    void add(String key, String name, String kind, @Nullable Long application, Instant at) {
-        jdbc.sql(
+    long add(String key, String name, String kind, @Nullable Long application, Instant at) {
+        return jdbc.sql(
                         """
                         insert into component (key, name, kind, application_id, first_seen)
-                        values (:key, :name, :kind, :application, :at)""")
+                        values (:key, :name, :kind, :application, :at) returning id""")
                 .param("key", key)
                 .param("name", name)
                 .param("kind", kind)
                 .param("application", application)
                 .param("at", Stamp.of(at))
-                .update();
+                .query(Long.class)
+                .single();
     }
 
     /** What people may change of a component. */

@@ -1,7 +1,7 @@
 package app.morvet.handoffs;
 
+import app.morvet.base.SecretHeaders;
 import app.morvet.core.handoff.TicketReading;
-import java.util.stream.Collectors;
 
 /**
  * How a ticket desk is talked to. All of it is data, so that a desk is connected without code.
@@ -34,7 +34,7 @@ record DeskConnection(
         String secret,
         int pollSeconds,
         int version) {
-    static final String KEPT = "(kept)";
+    static final String KEPT = SecretHeaders.KEPT;
 
     /** @throws IllegalArgumentException when a path or a state cannot be read */
     TicketReading reading() {
@@ -49,27 +49,12 @@ record DeskConnection(
 
     /** The same for showing: header values and the secret stand as {@value #KEPT}. */
     DeskConnection masked() {
-        var names = headers.lines()
-                .filter(line -> line.contains(":"))
-                .map(line -> line.substring(0, line.indexOf(':')) + ": " + KEPT)
-                .collect(Collectors.joining("\n"));
-        return with(names, secret.isEmpty() ? "" : KEPT);
+        return with(SecretHeaders.covered(headers), secret.isEmpty() ? "" : KEPT);
     }
 
     /** The same, with what stands as {@value #KEPT} taken from how it was before. */
     DeskConnection keeping(DeskConnection before) {
-        var values = before.headers()
-                .lines()
-                .filter(line -> line.contains(":"))
-                .collect(Collectors.toMap(
-                        line -> line.substring(0, line.indexOf(':')).strip(), line -> line, (first, again) -> first));
-        var kept = headers.lines()
-                .map(line -> line.contains(":") && line.endsWith(KEPT)
-                        ? values.getOrDefault(
-                                line.substring(0, line.indexOf(':')).strip(), line)
-                        : line)
-                .collect(Collectors.joining("\n"));
-        return with(kept, secret.equals(KEPT) ? before.secret() : secret);
+        return with(SecretHeaders.keeping(headers, before.headers()), secret.equals(KEPT) ? before.secret() : secret);
     }
 
     private DeskConnection with(String headers, String secret) {

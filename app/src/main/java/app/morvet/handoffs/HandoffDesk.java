@@ -3,6 +3,7 @@ package app.morvet.handoffs;
 import app.morvet.access.Person;
 import app.morvet.base.Errands;
 import app.morvet.base.MorvetSettings;
+import app.morvet.batch.Runs;
 import app.morvet.cases.CaseBook;
 import app.morvet.cases.WorkCase;
 import app.morvet.core.handoff.HandoffState;
@@ -22,6 +23,7 @@ import java.util.Base64;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import org.springframework.stereotype.Service;
@@ -55,6 +57,7 @@ class HandoffDesk {
             "key",
             "by");
 
+    private static final int OUTPUT_LINES = 15;
     private static final int SAMPLE_LENGTH = 4000;
     private static final int FAMILIES = 5;
     private static final int PAYLOADS = 50;
@@ -66,6 +69,7 @@ class HandoffDesk {
     private final Families families;
     private final Evidence evidence;
     private final Masks masks;
+    private final Runs runs;
     private final Errands errands;
     private final MorvetSettings settings;
     private final Live live;
@@ -79,6 +83,7 @@ class HandoffDesk {
             Families families,
             Evidence evidence,
             Masks masks,
+            Runs runs,
             Errands errands,
             MorvetSettings settings,
             Live live,
@@ -90,6 +95,7 @@ class HandoffDesk {
         this.families = families;
         this.evidence = evidence;
         this.masks = masks;
+        this.runs = runs;
         this.errands = errands;
         this.settings = settings;
         this.live = live;
@@ -129,7 +135,24 @@ class HandoffDesk {
                     .append("\": ")
                     .append(masking.text(last.firstLine()).text());
         }
+        output(one).ifPresent(tail -> text.append("\n\nThe end of what the last run wrote:\n")
+                .append(tail));
         return text.toString();
+    }
+
+    /** Of a case about a job: a word that it failed without what it said helps nobody. */
+    private Optional<String> output(WorkCase one) {
+        return runs.latest(one.component(), times.now().plusSeconds(600), 3).stream()
+                .flatMap(run -> runs.output(run.run().id()).stream())
+                .findFirst()
+                .map(output -> {
+                    var lines = masks.on(one.component())
+                            .text(output.text())
+                            .text()
+                            .lines()
+                            .toList();
+                    return String.join("\n", lines.subList(Math.max(0, lines.size() - OUTPUT_LINES), lines.size()));
+                });
     }
 
     private static Instant end(WorkCase one) {

@@ -19,15 +19,22 @@ import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
 /**
- * Reads one CloudEvents 1.0 event about messages. Says of a bad one which attribute is wrong and how it should be.
+ * Reads one CloudEvents 1.0 event. Says of a bad one which attribute is wrong and how it should be.
  *
- * <p>Three types are known: {@value #FAILED}, one failed message; {@value #DELIVERED}, how many were delivered in a span;
- * and {@value #STATE}, how an interface stands at its middleware. The {@code subject} is the key of the interface.
+ * <p>About messages there are {@value #FAILED}, one failed message; {@value #DELIVERED}, how many were delivered in a span;
+ * and {@value #STATE}, how an interface stands at its middleware; the {@code subject} is the key of the interface. About runs
+ * see {@link RunEvents}; there it is the key of the job.
  */
 final class EventReader {
     static final String FAILED = "app.morvet.message.failed";
     static final String DELIVERED = "app.morvet.messages.delivered";
     static final String STATE = "app.morvet.interface.state";
+
+    static final String RUN_STARTED = "app.morvet.run.started";
+    static final String RUN_PROGRESS = "app.morvet.run.progress";
+    static final String RUN_FINISHED = "app.morvet.run.finished";
+    static final String RUN_CANCELLED = "app.morvet.run.cancelled";
+    static final String FILE_ARRIVED = "app.morvet.file.arrived";
 
     private static final int MOST_DELAYS = 100_000;
     private static final Duration LONGEST_SPAN = Duration.ofDays(1);
@@ -45,6 +52,11 @@ final class EventReader {
             implements Told {}
 
     record ToldState(String id, String subject, InterfaceState state) implements Told {}
+
+    record ToldRun(String id, String subject, RunEvents.Said said) implements Told {}
+
+    /** The {@code subject} is the name of the file. */
+    record ToldFile(String id, String subject, Instant at) implements Told {}
 
     /** Why an event is refused, in words for its sender. */
     static final class Refused extends Exception {
@@ -83,9 +95,25 @@ final class EventReader {
                                     optional(data, "reason"),
                                     optional(data, "version"),
                                     optional(data, "node")));
+                case RUN_STARTED -> new ToldRun(id, subject, RunEvents.started(data, at));
+                case RUN_PROGRESS -> new ToldRun(id, subject, RunEvents.progress(data, at));
+                case RUN_FINISHED -> new ToldRun(id, subject, RunEvents.finished(data, at));
+                case RUN_CANCELLED -> new ToldRun(id, subject, RunEvents.cancelled(data, at));
+                case FILE_ARRIVED -> new ToldFile(id, subject, at);
                 case String other ->
-                    throw new Refused("type \"%s\" is not known; known are %s, %s and %s"
-                            .formatted(other, FAILED, DELIVERED, STATE));
+                    throw new Refused("type \"%s\" is not known; known are %s"
+                            .formatted(
+                                    other,
+                                    String.join(
+                                            ", ",
+                                            FAILED,
+                                            DELIVERED,
+                                            STATE,
+                                            RUN_STARTED,
+                                            RUN_PROGRESS,
+                                            RUN_FINISHED,
+                                            RUN_CANCELLED,
+                                            FILE_ARRIVED)));
             };
         } catch (IllegalArgumentException bad) {
             throw new Refused("data: " + bad.getMessage());
@@ -201,7 +229,7 @@ final class EventReader {
         return value != null && value.isString() ? clean(value.stringValue()) : "";
     }
 
-    private static String optional(JsonNode data, String name) throws Refused {
+    static String optional(JsonNode data, String name) throws Refused {
         var value = data.get(name);
         if (value == null || value.isNull()) return "";
         if (!value.isString()) throw new Refused("data." + name + " must be a text");
@@ -209,7 +237,7 @@ final class EventReader {
     }
 
     /** A text that must be there, is not blank, and is of a bearable length. */
-    private static String name(JsonNode event, String name, int most) throws Refused {
+    static String name(JsonNode event, String name, int most) throws Refused {
         var value = text(event, name);
         if (value.isBlank()) throw new Refused(name + " is missing");
         if (value.length() > most)
@@ -217,7 +245,7 @@ final class EventReader {
         return value;
     }
 
-    private static Instant time(JsonNode node, String name) throws Refused {
+    static Instant time(JsonNode node, String name) throws Refused {
         var value = text(node, name);
         if (value.isEmpty()) throw new Refused(name + " is missing");
         try {

@@ -62,10 +62,14 @@ class Intake {
                 rejected.add(new Rejected(index, event.path("id").asString(""), String.valueOf(refused.getMessage())));
             }
         }
-        var arrived = arrived(feed, told);
+        var messages = told.stream().filter(one -> !ofBatch(one)).toList();
+        var batches = told.stream().filter(Intake::ofBatch).toList();
+        var arrived = arrived(feed, messages);
+        var runs = runs(feed, batches);
         estate.heard(feed);
         transaction.executeWithoutResult(status -> {
-            events.publishEvent(arrived);
+            if (!messages.isEmpty()) events.publishEvent(arrived);
+            if (!batches.isEmpty()) events.publishEvent(runs);
             rejects.keep(
                     feed,
                     now,
@@ -78,8 +82,26 @@ class Intake {
         return new Outcome(told.size(), rejected);
     }
 
+    private static boolean ofBatch(EventReader.Told one) {
+        return one instanceof EventReader.ToldRun || one instanceof EventReader.ToldFile;
+    }
+
+    private RunsArrived runs(long feed, List<EventReader.Told> told) {
+        var components = components(
+                told.stream().filter(one -> one instanceof EventReader.ToldRun).toList(), Estate.JOB);
+        var runs = new ArrayList<RunsArrived.Told>();
+        var files = new ArrayList<RunsArrived.File>();
+        for (var one : told) {
+            if (one instanceof EventReader.ToldRun(var id, var subject, var said))
+                runs.add(said.of(components.get(subject)));
+            if (one instanceof EventReader.ToldFile(var id, var subject, var at))
+                files.add(new RunsArrived.File(subject, at));
+        }
+        return new RunsArrived(feed, runs, files);
+    }
+
     private MessagesArrived arrived(long feed, List<EventReader.Told> told) {
-        var components = components(told);
+        var components = components(told, Estate.INTERFACE);
         var failed = new ArrayList<MessagesArrived.Failed>();
         var carried = new ArrayList<MessagesArrived.Carried>();
         var states = new ArrayList<MessagesArrived.Stands>();
@@ -92,13 +114,15 @@ class Intake {
                     carried.add(new MessagesArrived.Carried(id, component, from, to, delivered, delays));
                 case EventReader.ToldState(var id, var subject, var state) ->
                     states.add(new MessagesArrived.Stands(id, component, state));
+                case EventReader.ToldRun run -> throw new IllegalStateException("no message: " + run.id());
+                case EventReader.ToldFile file -> throw new IllegalStateException("no message: " + file.id());
             }
         }
         return new MessagesArrived(feed, failed, carried, states);
     }
 
-    /** The interfaces by key; unknown ones are registered and wait to be assigned. */
-    private Map<String, Long> components(List<EventReader.Told> told) {
+    /** What events are about, by key; what is unknown is registered and waits to be assigned. */
+    private Map<String, Long> components(List<EventReader.Told> told, String kind) {
         var ids = new HashMap<String, Long>();
         var unknown = new HashSet<String>();
         for (var one : told) {
@@ -107,9 +131,8 @@ class Intake {
                     .ifPresentOrElse(known -> ids.put(one.subject(), known.id()), () -> unknown.add(one.subject()));
         }
         if (!unknown.isEmpty()) {
-            estate.register(unknown.stream()
-                    .map(key -> new Estate.Newcomer(key, Estate.INTERFACE))
-                    .toList());
+            estate.register(
+                    unknown.stream().map(key -> new Estate.Newcomer(key, kind)).toList());
             unknown.forEach(key -> ids.put(key, estate.byKey(key).orElseThrow().id()));
         }
         return ids;

@@ -1,6 +1,7 @@
 package app.morvet.mending;
 
 import app.morvet.base.Outgoing;
+import app.morvet.base.SecretHeaders;
 import java.io.IOException;
 import java.net.http.HttpRequest;
 import java.util.Map;
@@ -50,10 +51,7 @@ class Middleware {
                 .header("Idempotency-Key", "sending-%d-%d".formatted(item.run(), item.place()))
                 .POST(HttpRequest.BodyPublishers.ofString(
                         json.writeValueAsString(Map.of("message", item.reference(), "carrier", interfaceKey))));
-        connection.headers().lines().filter(line -> line.contains(":")).forEach(line -> {
-            var parts = line.split(":", 2);
-            request.header(parts[0].strip(), parts[1].strip());
-        });
+        SecretHeaders.into(request, connection.headers());
         try {
             var answer = outgoing.call(request, connection.address());
             int status = answer.status();

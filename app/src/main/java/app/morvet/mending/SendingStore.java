@@ -1,5 +1,6 @@
 package app.morvet.mending;
 
+import app.morvet.base.SecretHeaders;
 import app.morvet.base.Stamp;
 import app.morvet.messages.MessageId;
 import java.sql.ResultSet;
@@ -372,31 +373,18 @@ class SendingStore {
      * @param headers one {@code Name: value} a line
      */
     record Connection(long feed, String url, String sendPath, String headers, int version) {
-        static final String KEPT = "(kept)";
-
         String address() {
             return url.replaceAll("/$", "") + sendPath;
         }
 
         /** For showing: values of headers are not told again. */
         Connection covered() {
-            return with(headers.lines()
-                    .filter(line -> line.contains(":"))
-                    .map(line -> line.substring(0, line.indexOf(':')) + ": " + KEPT)
-                    .collect(java.util.stream.Collectors.joining("\n")));
+            return with(SecretHeaders.covered(headers));
         }
 
         /** The same, with what stands as kept taken from how it was before. */
         Connection keeping(Connection before) {
-            return with(headers.lines()
-                    .map(line -> line.endsWith(KEPT) && line.contains(":")
-                            ? before.headers()
-                                    .lines()
-                                    .filter(old -> old.startsWith(line.substring(0, line.indexOf(':') + 1)))
-                                    .findFirst()
-                                    .orElse(line)
-                            : line)
-                    .collect(java.util.stream.Collectors.joining("\n")));
+            return with(SecretHeaders.keeping(headers, before.headers()));
         }
 
         private Connection with(String other) {

@@ -17,6 +17,7 @@ class PageAdvice {
     private static final List<Place> PLACES = List.of(
             new Place("2", "Cases", "/cases"),
             new Place("3", "Messages", "/messages"),
+            new Place("4", "Batch", "/batch"),
             new Place("7", "Guards", "/guards"),
             new Place("9", "Handoffs", "/handoffs"));
 

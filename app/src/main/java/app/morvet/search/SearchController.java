@@ -71,8 +71,10 @@ class SearchController {
     }
 
     private static Hit component(Estate.Component one) {
-        return one.kind().equals(Estate.INTERFACE)
-                ? new Hit("/messages/interfaces/" + one.key(), one.name(), "")
-                : new Hit("/estate/components/" + one.key(), one.name(), one.kind());
+        return switch (one.kind()) {
+            case Estate.INTERFACE -> new Hit("/messages/interfaces/" + one.key(), one.name(), "");
+            case Estate.JOB -> new Hit("/batch/jobs/" + one.key(), one.name(), one.kind());
+            default -> new Hit("/estate/components/" + one.key(), one.name(), one.kind());
+        };
     }
 }

@@ -1,0 +1,160 @@
+package app.morvet.intake;
+
+import static app.morvet.intake.EventReader.name;
+import static app.morvet.intake.EventReader.optional;
+import static app.morvet.intake.EventReader.time;
+
+import java.time.Instant;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import tools.jackson.databind.JsonNode;
+
+/**
+ * What the data of an event about a run says.
+ *
+ * <table>
+ * <caption>Beside {@code run}, the scheduler's own name for it, which every event has</caption>
+ * <tr><td>started</td><td>{@code scheduled}: the start by the schedule that it is for; {@code trigger}: {@code schedule},
+ * {@code retry} or {@code manual}; {@code node}</td></tr>
+ * <tr><td>progress</td><td>{@code percent}, {@code records}</td></tr>
+ * <tr><td>finished</td><td>{@code exitCode}, or {@code result}: {@code fine}, {@code warning} or {@code failed};
+ * {@code started}, {@code records}, {@code output}: its tail, {@code outputCut}: whether its beginning is missing</td></tr>
+ * <tr><td>cancelled</td><td>{@code reason}</td></tr>
+ * </table>
+ */
+final class RunEvents {
+    private static final int LONGEST_OUTPUT = 512 * 1024;
+    private static final Set<String> TRIGGERS = Set.of("", "schedule", "retry", "manual");
+    private static final Set<String> RESULTS = Set.of("", "fine", "warning", "failed");
+
+    /** All but the job. */
+    record Said(
+            RunsArrived.What what,
+            String run,
+            Instant at,
+            @Nullable Instant started,
+            @Nullable Instant meant,
+            String trigger,
+            String node,
+            @Nullable Integer exitCode,
+            String result,
+            @Nullable Long records,
+            @Nullable Double percent,
+            String reason,
+            @Nullable String output,
+            boolean cut) {
+        RunsArrived.Told of(long component) {
+            return new RunsArrived.Told(
+                    what, component, run, at, started, meant, trigger, node, exitCode, result, records, percent, reason,
+                    output, cut);
+        }
+    }
+
+    private RunEvents() {}
+
+    static Said started(JsonNode data, Instant at) throws EventReader.Refused {
+        var trigger = oneOf(data, "trigger", TRIGGERS);
+        return said(RunsArrived.What.STARTED, data, at, null, trigger, null, "", null, null);
+    }
+
+    static Said progress(JsonNode data, Instant at) throws EventReader.Refused {
+        var percent = data.get("percent");
+        if (percent != null
+                && !percent.isNull()
+                && !(percent.isNumber() && percent.doubleValue() >= 0 && percent.doubleValue() <= 100))
+            throw new EventReader.Refused("data.percent must be a number from 0 to 100");
+        var records = records(data);
+        if (records == null && (percent == null || percent.isNull()))
+            throw new EventReader.Refused("data of a progress must have percent or records");
+        return said(
+                RunsArrived.What.PROGRESS,
+                data,
+                at,
+                null,
+                "",
+                null,
+                "",
+                percent == null || percent.isNull() ? null : percent.doubleValue(),
+                null);
+    }
+
+    static Said finished(JsonNode data, Instant at) throws EventReader.Refused {
+        var code = data.get("exitCode");
+        if (code != null && !code.isNull() && !code.isInt())
+            throw new EventReader.Refused("data.exitCode must be a whole number");
+        var result = oneOf(data, "result", RESULTS);
+        var output = data.get("output");
+        return said(
+                RunsArrived.What.FINISHED,
+                data,
+                at,
+                optionalTime(data, "started"),
+                "",
+                code == null || code.isNull() ? null : Integer.valueOf(code.intValue()),
+                result,
+                null,
+                output == null || output.isNull() ? null : optional(data, "output"));
+    }
+
+    static Said cancelled(JsonNode data, Instant at) throws EventReader.Refused {
+        return said(RunsArrived.What.CANCELLED, data, at, optionalTime(data, "started"), "", null, "", null, null);
+    }
+
+    private static Said said(
+            RunsArrived.What what,
+            JsonNode data,
+            Instant at,
+            @Nullable Instant started,
+            String trigger,
+            @Nullable Integer exitCode,
+            String result,
+            @Nullable Double percent,
+            @Nullable String output)
+            throws EventReader.Refused {
+        boolean tooLong = output != null && output.length() > LONGEST_OUTPUT;
+        return new Said(
+                what,
+                name(data, "run", 200),
+                at,
+                started,
+                optionalTime(data, "scheduled"),
+                trigger,
+                optional(data, "node"),
+                exitCode,
+                result,
+                records(data),
+                percent,
+                optional(data, "reason"),
+                tooLong ? output.substring(output.length() - LONGEST_OUTPUT) : output,
+                tooLong || data.path("outputCut").asBoolean(false));
+    }
+
+    private static @Nullable Long records(JsonNode data) throws EventReader.Refused {
+        var records = data.get("records");
+        if (records == null || records.isNull()) return null;
+        if (!records.isIntegralNumber() || !records.canConvertToLong() || records.longValue() < 0)
+            throw new EventReader.Refused("data.records must be a whole number, 0 or more");
+        return records.longValue();
+    }
+
+    private static @Nullable Instant optionalTime(JsonNode data, String name) throws EventReader.Refused {
+        var value = data.get(name);
+        return value == null || value.isNull() ? null : time(data, name);
+    }
+
+    private static String oneOf(JsonNode data, String name, Set<String> known) throws EventReader.Refused {
+        var value = optional(data, name);
+        if (!known.contains(value))
+            throw new EventReader.Refused("data.%s must be one of %s, was \"%s\""
+                    .formatted(
+                            name,
+                            String.join(
+                                    ", ",
+                                    known.stream()
+                                            .filter(one -> !one.isEmpty())
+                                            .sorted()
+                                            .toList()),
+                            value));
+        return value;
+    }
+}

@@ -1,0 +1,124 @@
+package app.morvet.nights;
+
+import app.morvet.batch.Runs;
+import app.morvet.batch.StandingJob;
+import app.morvet.core.batch.Outcome;
+import app.morvet.core.batch.Run;
+import app.morvet.core.guard.Spans;
+import app.morvet.messages.Masks;
+import app.morvet.page.Times;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+
+/** Runs in the shape that pages want them. */
+@Component
+class RunViews {
+    /**
+     * @param lasted  how long it took or has taken
+     * @param exit    the exit code with its meaning; empty where there is none
+     * @param trigger how it came to start; empty where by its schedule
+     */
+    record Row(
+            long id,
+            String mark,
+            String outcome,
+            String started,
+            String ended,
+            String lasted,
+            String records,
+            String exit,
+            String trigger,
+            String node,
+            String reference) {}
+
+    private final Runs runs;
+    private final Masks masks;
+    private final Times times;
+
+    RunViews(Runs runs, Masks masks, Times times) {
+        this.runs = runs;
+        this.masks = masks;
+        this.times = times;
+    }
+
+    /** What a run wrote, with what the masks name hidden; empty where it told nothing. */
+    Optional<Runs.Output> output(Runs.Told told) {
+        return runs.output(told.run().id())
+                .map(one -> new Runs.Output(
+                        masks.on(told.component()).text(one.text()).text(), one.cut()));
+    }
+
+    /** Of one job, with what became of the starts that they are of. */
+    List<Row> rows(StandingJob job, List<Runs.Told> some) {
+        if (some.isEmpty()) return List.of();
+        Map<Long, Outcome> outcomes = new HashMap<>();
+        var oldest = some.getLast().run().at();
+        for (var start : runs.starts(
+                job.component().id(),
+                oldest.minus(Duration.ofHours(36)),
+                times.now().plus(Duration.ofHours(1))))
+            if (start.run() != null) outcomes.put(start.run(), start.outcome());
+        return some.stream()
+                .map(one -> row(
+                        job,
+                        one,
+                        outcomes.containsKey(one.run().id())
+                                ? outcomes.get(one.run().id())
+                                : attempt(one, job)))
+                .toList();
+    }
+
+    /** A run that is not the last of its start, or that was not expected. */
+    private static Outcome attempt(Runs.Told told, StandingJob job) {
+        var run = told.run();
+        if (run.end() == Run.End.FAILED) return Outcome.FAILED;
+        if (run.end() == Run.End.CANCELLED) return Outcome.CANCELLED;
+        if (run.running()) return Outcome.RUNNING;
+        return job.job().planned() && run.trigger() == Run.Trigger.SCHEDULE ? Outcome.NOT_EXPECTED : Outcome.ON_TIME;
+    }
+
+    Row row(StandingJob job, Runs.Told told, Outcome outcome) {
+        var run = told.run();
+        boolean warned = run.end() == Run.End.WARNED;
+        return new Row(
+                run.id(),
+                warned && Marks.of(outcome).equals("steady") ? "notice" : Marks.of(outcome),
+                outcome.words() + (warned ? ", with a warning" : ""),
+                run.started() == null ? "not told" : times.of(run.started()),
+                times.of(run.ended()),
+                run.started() == null ? "" : lasted(run, times.now()),
+                run.records() == null ? "" : "%,d".formatted(run.records()),
+                exit(job, run),
+                trigger(run),
+                told.node(),
+                told.reference());
+    }
+
+    private static String lasted(Run run, Instant now) {
+        var lasted = run.lasted(now);
+        return Spans.words(
+                lasted.toHours() >= 1
+                        ? Duration.ofMinutes(lasted.toMinutes())
+                        : lasted.truncatedTo(java.time.temporal.ChronoUnit.SECONDS));
+    }
+
+    static String exit(StandingJob job, Run run) {
+        var code = run.exitCode();
+        if (code == null) return "";
+        var words = job.job().exitCodes().of(code).words();
+        return words.isEmpty() ? "" + code : code + " (" + words + ")";
+    }
+
+    private static String trigger(Run run) {
+        return switch (run.trigger()) {
+            case SCHEDULE -> "";
+            case RETRY -> "tried again";
+            case BY_HAND -> "by hand";
+        };
+    }
+}
