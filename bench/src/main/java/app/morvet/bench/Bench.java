@@ -23,7 +23,7 @@ import org.springframework.boot.web.server.servlet.context.ServletWebServerAppli
 import org.springframework.context.ConfigurableApplicationContext;
 
 /** Starts Morvet on a database of its own and measures what is asked for: {@code intake}, {@code replay}, {@code
- * readings}, {@code round}, {@code search}, {@code pages}, several of them in this order, or all. */
+ * readings}, {@code round}, {@code search}, {@code pages}, {@code batch}, several of them in this order, or all. */
 public final class Bench {
     static final String KEY = "bench-intake-key";
 
@@ -41,6 +41,7 @@ public final class Bench {
             if (wanted.isEmpty() || wanted.contains("round")) new RoundBench(morvet, port).run();
             if (wanted.isEmpty() || wanted.contains("search")) new SearchBench(morvet, port).run();
             if (wanted.isEmpty() || wanted.contains("pages")) new PagesBench(morvet, port).run();
+            if (wanted.isEmpty() || wanted.contains("batch")) new BatchBench(morvet, port).run();
         }
         System.exit(0);
     }

@@ -1,16 +1,6 @@
 package app.morvet.bench;
 
 import app.morvet.estate.Estate;
-import java.io.IOException;
-import java.net.CookieManager;
-import java.net.URI;
-import java.net.URLEncoder;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
-import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
-import java.util.regex.Pattern;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.jdbc.core.simple.JdbcClient;
 
@@ -22,21 +12,17 @@ final class PagesBench {
 
     private final JdbcClient jdbc;
     private final Estate estate;
-    private final String address;
-    private final HttpClient browser = HttpClient.newBuilder()
-            .cookieHandler(new CookieManager())
-            .version(HttpClient.Version.HTTP_1_1)
-            .build();
+    private final Visitor visitor;
 
     PagesBench(ConfigurableApplicationContext morvet, int port) {
         this.jdbc = morvet.getBean(JdbcClient.class);
         this.estate = morvet.getBean(Estate.class);
-        this.address = "http://127.0.0.1:" + port;
+        this.visitor = new Visitor(port, ASKED);
     }
 
     void run() throws Exception {
         fill();
-        logIn();
+        visitor.logIn();
         long open = jdbc.sql("select max(id) from work_case where state = 'NEW'")
                 .query(Long.class)
                 .single();
@@ -51,12 +37,12 @@ final class PagesBench {
                 "/messages/families",
                 "/guards",
                 "/estate"
-            }) medianMillis(path);
+            }) visitor.medianMillis(path);
         }
         System.out.printf(
                 "%npages: 100,000 settled cases and 300 open ones, %d interfaces; median of %d each%n",
                 INTERFACES, ASKED);
-        double bare = medianMillis("/login");
+        double bare = visitor.medianMillis("/login");
         System.out.printf("  %-28s %6.2f ms%n", "bare page (/login)", bare);
         for (var path : new String[] {
             "/cases",
@@ -68,7 +54,7 @@ final class PagesBench {
             "/guards",
             "/estate"
         }) {
-            double took = medianMillis(path);
+            double took = visitor.medianMillis(path);
             System.out.printf("  %-28s %6.2f ms, ratio %.1f (aim 5)%n", path, took, took / bare);
         }
     }
@@ -152,34 +138,5 @@ final class PagesBench {
                 return;
             }
         }
-    }
-
-    private void logIn() throws Exception {
-        var page = get("/login");
-        var token = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"").matcher(page.body());
-        if (!token.find()) throw new IllegalStateException("no log-in form");
-        browser.send(
-                HttpRequest.newBuilder(URI.create(address + "/login"))
-                        .header("Content-Type", "application/x-www-form-urlencoded")
-                        .POST(HttpRequest.BodyPublishers.ofString("username=analyst&password=right&_csrf="
-                                + URLEncoder.encode(token.group(1), StandardCharsets.UTF_8)))
-                        .build(),
-                HttpResponse.BodyHandlers.discarding());
-    }
-
-    private HttpResponse<String> get(String path) throws IOException, InterruptedException {
-        return browser.send(
-                HttpRequest.newBuilder(URI.create(address + path)).build(), HttpResponse.BodyHandlers.ofString());
-    }
-
-    private double medianMillis(String path) throws IOException, InterruptedException {
-        var times = new ArrayList<Double>();
-        for (int i = 0; i < ASKED; i++) {
-            long start = System.nanoTime();
-            var answer = get(path);
-            times.add((System.nanoTime() - start) / 1e6);
-            if (answer.statusCode() != 200) throw new IllegalStateException(path + " answered " + answer.statusCode());
-        }
-        return IntakeBench.median(times);
     }
 }

@@ -33,12 +33,24 @@ final class House implements AutoCloseable {
     private final int smtpPort = freePort();
     private final HttpClient http = HttpClient.newHttpClient();
     private final String past;
+    private final String batchPast;
+    private final String clockOffset;
     private Process morvet;
     private Process standIns;
 
     /** @param past how much past the hub reports at first, such as {@code PT2H} */
     House(String past) throws Exception {
+        this(past, past, Duration.ZERO);
+    }
+
+    /**
+     * @param batchPast   how much past the scheduler tells of
+     * @param clockOffset how far the clock of both is ahead of the machine's
+     */
+    House(String past, String batchPast, Duration clockOffset) throws Exception {
         this.past = past;
+        this.batchPast = batchPast;
+        this.clockOffset = clockOffset.toSeconds() + "s";
         Files.createDirectories(LOGS);
         try (var connection = connect("postgres");
                 var statement = connection.createStatement()) {
@@ -74,6 +86,8 @@ final class House implements AutoCloseable {
                 "STANDINS_DATA", Path.of("target", database).toAbsolutePath().toString());
         settings.put("STANDINS_SMTPPORT", "" + smtpPort);
         settings.put("STANDINS_PAST", past);
+        settings.put("STANDINS_BATCHPAST", batchPast);
+        settings.put("STANDINS_CLOCKOFFSET", clockOffset);
         return settings;
     }
 
@@ -87,6 +101,7 @@ final class House implements AutoCloseable {
         settings.put("MORVET_ZONE", "Europe/Helsinki");
         settings.put("MORVET_ADDRESS", address());
         settings.put("MORVET_OUTGOING", "127.0.0.1:" + standInPort);
+        settings.put("MORVET_CLOCKOFFSET", clockOffset);
         settings.put("MORVET_DEMO_KEY", KEY);
         settings.put("MORVET_DEMO_DESK", standIn(""));
         settings.put("MORVET_DEMO_DESKTOKEN", "desk-token");
@@ -111,7 +126,7 @@ final class House implements AutoCloseable {
     }
 
     private void untilReady() throws Exception {
-        var end = Instant.now().plus(Duration.ofSeconds(120));
+        var end = Instant.now().plus(Duration.ofSeconds(300));
         while (!ready()) {
             if (!morvet.isAlive() || !standIns.isAlive())
                 throw new IllegalStateException("a process has ended; see journey/" + LOGS);

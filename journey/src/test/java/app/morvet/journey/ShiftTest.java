@@ -329,6 +329,9 @@ class ShiftTest {
         assertThat(log(page)).containsText("half a thought");
     }
 
+    private static final List<String> SORTS_OF_PAGES = List.of(
+            "/login", "/cases", "/messages", "/messages/map", "/messages/rules/2/edit", "/estate", "/setup/desk");
+
     @Test
     void everyPageIsAccessibleInLightAndDark() {
         for (var scheme : List.of(ColorScheme.LIGHT, ColorScheme.DARK)) {
@@ -383,6 +386,8 @@ class ShiftTest {
                     "/search?q=failed",
                     "/nowhere",
                     first.replaceAll("\\?.*", "") + "/handoff")) {
+                // On dark paper the same pages have other colours only: one of each sort is looked at there.
+                if (scheme == ColorScheme.DARK && !path.equals(first) && !SORTS_OF_PAGES.contains(path)) continue;
                 page.navigate(path);
                 if (path.equals(first)) {
                     page.locator("details.failed summary").first().click();

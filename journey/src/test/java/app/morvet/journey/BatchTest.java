@@ -1,0 +1,202 @@
+package app.morvet.journey;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.deque.html.axecore.playwright.AxeBuilder;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+
+/** A night of Sundrava Ferries in a browser, from twenty past three on: settling bookings goes slowly, archiving has failed. */
+class BatchTest {
+    private static final ZonedDateTime NIGHT =
+            ZonedDateTime.of(2027, 3, 18, 3, 20, 20, 0, ZoneId.of("Europe/Helsinki"));
+    private static final LocatorAssertions.ContainsTextOptions PATIENTLY =
+            new LocatorAssertions.ContainsTextOptions().setTimeout(100_000);
+
+    private static House house;
+    private static Pages pages;
+    private static Duration ahead;
+
+    @BeforeAll
+    static void open() throws Exception {
+        ahead = Duration.between(Instant.now(), NIGHT.toInstant());
+        house = new House("PT1H", "P25D", ahead);
+        pages = new Pages(house.address());
+    }
+
+    @AfterAll
+    static void close() {
+        if (pages != null) pages.close();
+        if (house != null) house.close();
+    }
+
+    @AfterEach
+    void nothingWentWrongInThePages() {
+        assertThat(pages.wrong()).isEmpty();
+    }
+
+    private static Locator main(Page page) {
+        return page.locator("main");
+    }
+
+    private static Locator button(Page page, String name) {
+        return main(page)
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(name))
+                .first();
+    }
+
+    private static Locator link(Page page, String name) {
+        return main(page)
+                .getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName(name))
+                .first();
+    }
+
+    @Test
+    void theSlowThirdJobPutsTheDeadlineAtRiskBeforeAnythingIsLateAndWhatIfShowsTheCure() throws Exception {
+        var page = pages.logIn("analyst");
+        page.keyboard().press("4");
+        page.waitForURL("**/batch");
+        var eyes = page.locator(".eyes");
+        assertThat(eyes).containsText("Bank file likely", PATIENTLY);
+        assertThat(eyes).containsText("deadline 06:30");
+        assertThat(eyes).containsText("Settle bookings");
+        // Nothing is late: it runs no longer than it may, and no longer than it has.
+        assertThat(eyes).not().containsText("running long");
+        assertThat(
+                        house.one(
+                                "select count(distinct case_id) from case_alert a join run_guard g on g.id = a.run_guard_id where g.trouble = 'DEADLINE_AT_RISK' and cleared_at is null"))
+                .isEqualTo("1");
+
+        page.getByText("What decides it").first().click();
+        assertThat(page.locator(".night-plan")).containsText("Decides: Settle bookings → Post to ledger → Bank file");
+
+        page.navigate("/batch/what-if");
+        page.getByLabel("Job").selectOption("settle-bookings");
+        button(page, "Skip it").click();
+        var bank = page.locator("table.evidence tr").filter(new Locator.FilterOptions().setHasText("Bank file"));
+        assertThat(bank).containsText("100 %");
+        assertThat(page.locator(".asked")).containsText("Settle bookings is skipped");
+        link(page, "take back").click();
+        assertThat(page.locator(".asked")).hasCount(0);
+    }
+
+    @Test
+    void aJobThatDoesNotStartIsOneCaseAtItsLatestStart() throws Exception {
+        var page = pages.logIn("lead");
+        page.navigate("/batch/jobs/new/edit");
+        page.getByLabel("Name of the job").fill("Light the beacons");
+        var due = ZonedDateTime.now(ZoneId.of("Europe/Helsinki")).plus(ahead).plusSeconds(75);
+        page.getByLabel("Cron expression 1").fill(due.getMinute() + " " + due.getHour() + " * * *");
+        page.getByLabel("Latest start in minutes").fill("0");
+        page.keyboard().press("Tab");
+        assertThat(page.locator("#job-means"))
+                .containsText("It runs every day at %02d:%02d".formatted(due.getHour(), due.getMinute()));
+        button(page, "Agree on this").click();
+        page.waitForURL("**/batch/jobs/light-the-beacons?saved");
+        page.navigate("/batch");
+        assertThat(page.locator(".eyes")).not().containsText("Light the beacons");
+        assertThat(page.locator(".eyes")).containsText("Light the beacons did not start by", PATIENTLY);
+        page.locator(".eyes li")
+                .filter(new Locator.FilterOptions().setHasText("beacons"))
+                .getByText("Case")
+                .click();
+        assertThat(page.locator("#dossier-title")).containsText("Light the beacons did not start by");
+        assertThat(
+                        house.one(
+                                "select count(*) from work_case w join component c on c.id = w.component_id where c.key = 'light-the-beacons'"))
+                .isEqualTo("1");
+    }
+
+    @Test
+    void aCrontabWithTwoBadLinesIsReadAndNothingIsHalfDone() {
+        var page = pages.logIn("lead");
+        page.navigate("/batch/file");
+        page.getByLabel("or its text")
+                .fill("10 4 * * * sound-the-horn\n99 4 * * * ring-the-bell\n0 5 * * xyz hoist-the-flag\n");
+        button(page, "Read it").click();
+        assertThat(main(page)).containsText("2 lines are wrong");
+        assertThat(main(page)).containsText("The minute \"99\" is wrong");
+        assertThat(main(page)).containsText("The day of week \"xyz\" is wrong");
+        assertThat(button(page, "Make the jobs so")).hasCount(0);
+        page.getByLabel("or its text").fill("10 4 * * * sound-the-horn\n");
+        button(page, "Read it").click();
+        button(page, "Make the jobs so").click();
+        page.waitForURL("**/batch/jobs?q=");
+        assertThat(main(page)).containsText("Sound the horn");
+    }
+
+    @Test
+    void theLastFailureStandsBesideTheLastSuccessAndTheJobIsRunAgain() {
+        var page = pages.logIn("analyst2");
+        page.navigate("/batch/jobs/archive-manifests");
+        assertThat(main(page)).containsText("28 (no space left)");
+        link(page, "the last failure beside the last success").click();
+        assertThat(page.locator(".output .only")
+                        .filter(new Locator.FilterOptions().setHasText("no space left on /archive")))
+                .hasCount(1);
+        page.goBack();
+        button(page, "Run again").click();
+        assertThat(page.locator("#orders")).containsText("run again: done", PATIENTLY);
+        assertThat(page.locator("#job-runs")).containsText("by hand", PATIENTLY);
+        assertThat(page.locator("#job-title")).containsText("running", PATIENTLY);
+    }
+
+    @Test
+    void pagesOfBatchAreOpenToEverybody() {
+        var wrong = new ArrayList<String>();
+        // Lists, tables and forms are drawn alike; one of each is looked at, the plan on both papers.
+        look(
+                ColorScheme.LIGHT,
+                List.of(
+                        "/batch?path=bank-file",
+                        "/batch/jobs/settle-bookings",
+                        "/batch/jobs/settle-bookings/edit",
+                        "/batch/guards/1/edit",
+                        "/batch/calendars",
+                        "/batch/file"),
+                wrong);
+        look(ColorScheme.DARK, List.of("/batch/what-if"), wrong);
+        assertThat(wrong).isEmpty();
+    }
+
+    private static void look(ColorScheme scheme, List<String> paths, List<String> wrong) {
+        var page = pages.logIn("admin", scheme);
+        for (var path : paths) {
+            page.navigate(path);
+            for (var one : new AxeBuilder(page).analyze().getViolations())
+                wrong.add(scheme + " " + path + " " + one.getId() + ": "
+                        + one.getNodes().getFirst().getHtml());
+        }
+    }
+
+    @Test
+    void allOfThePlanIsReachedWithoutAMouse() {
+        var page = pages.logIn("analyst");
+        page.navigate("/batch");
+        page.locator(".plan a text").first().waitFor();
+        page.locator(".night-bar .kinds a").first().focus();
+        page.keyboard().press("Enter");
+        page.waitForURL("**/batch?zoom=hour*");
+        page.navigate("/batch?zoom=day");
+        page.locator(".plan a")
+                .filter(new Locator.FilterOptions().setHasText("Settle bookings"))
+                .first()
+                .focus();
+        page.keyboard().press("Enter");
+        page.waitForURL("**/batch/jobs/settle-bookings");
+    }
+}
