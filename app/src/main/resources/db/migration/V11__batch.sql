@@ -111,7 +111,7 @@ create table run_alert (
 alter table alert add column run_guard_id bigint references run_guard (id);
 alter table alert drop constraint alert_source;
 alter table alert add constraint alert_source check (num_nonnulls(guard_id, rule_id, run_guard_id) = 1);
-create unique index alert_raised_over_runs on alert (component_id, run_guard_id) where cleared_at is null and run_guard_id is not null;
+create unique index alert_raised_over_runs on alert (group_key, run_guard_id) where cleared_at is null and run_guard_id is not null;
 alter table case_alert add column run_guard_id bigint references run_guard (id);
 
 -- Where a scheduler takes orders, and how many jobs it runs at once.

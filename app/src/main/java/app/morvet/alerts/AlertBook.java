@@ -4,6 +4,9 @@ import app.morvet.batch.RunsMoved;
 import app.morvet.core.alert.Transition;
 import app.morvet.failures.FailuresMoved;
 import app.morvet.guards.GuardsMoved;
+import java.time.Instant;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
@@ -15,6 +18,9 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class AlertBook {
+    /** What an alert that is up says by now. */
+    private record Now(Instant at, double value, double worst, String words) {}
+
     private final AlertStore store;
     private final ApplicationEventPublisher events;
 
@@ -26,77 +32,81 @@ class AlertBook {
     @EventListener
     void on(GuardsMoved round) {
         store.oneAfterTheOther();
-        for (var moved : round.moved()) {
-            var change = moved.transition();
-            var source = new AlertSource.OfGuard(moved.guard());
-            var alert = change.kind() == Transition.Kind.RAISED
-                    ? java.util.Optional.of(store.raise(moved))
-                    : store.change(moved);
-            // A guard that kept silent while its alert was raised has none to change.
-            alert.ifPresent(
-                    id -> events.publishEvent(new AlertChanged(id, source, moved.component(), change, moved.words())));
-        }
-        for (var counted : round.counted()) {
-            store.count(counted)
-                    .ifPresent(alert -> events.publishEvent(new AlertCounted(
-                            alert,
-                            new AlertSource.OfGuard(counted.guard()),
-                            counted.at(),
-                            counted.value(),
-                            counted.worst(),
-                            counted.words())));
-        }
+        for (var moved : round.moved())
+            move(
+                    fold(moved.guard(), moved.group()),
+                    new AlertStore.About(moved.component(), null, moved.series()),
+                    new AlertSource.OfGuard(moved.guard()),
+                    moved.transition(),
+                    moved.words());
+        for (var counted : round.counted())
+            count(
+                    fold(counted.guard(), counted.group()),
+                    counted.series(),
+                    new AlertSource.OfGuard(counted.guard()),
+                    new Now(counted.at(), counted.value(), counted.worst(), counted.words()));
     }
 
     @EventListener
     void on(FailuresMoved round) {
         store.oneAfterTheOther();
         for (var moved : round.moved()) {
-            var fold = moved.fold();
-            var change = moved.transition();
-            var alert = change.kind() == Transition.Kind.RAISED
-                    ? java.util.Optional.of(store.raise(moved))
-                    : store.clear(moved);
-            alert.ifPresent(id ->
-                    events.publishEvent(new AlertChanged(id, source(fold), fold.component(), change, moved.words())));
+            var told = moved.fold();
+            var about = new AlertStore.About(told.component(), told.family(), null);
+            move(fold(told), about, source(told), moved.transition(), moved.words());
         }
         for (var counted : round.counted()) {
-            store.count(counted)
-                    .ifPresent(alert -> events.publishEvent(new AlertCounted(
-                            alert,
-                            source(counted.fold()),
-                            counted.at(),
-                            counted.failures(),
-                            counted.failures(),
-                            counted.words())));
+            var now = new Now(counted.at(), counted.failures(), counted.failures(), counted.words());
+            count(fold(counted.fold()), null, source(counted.fold()), now);
         }
     }
 
     @EventListener
     void on(RunsMoved round) {
         store.oneAfterTheOther();
-        for (var moved : round.moved()) {
-            var change = moved.transition();
-            var source = new AlertSource.OfRunGuard(moved.guard(), moved.cause());
-            var alert = change.kind() == Transition.Kind.RAISED
-                    ? java.util.Optional.of(store.raise(moved))
-                    : store.change(moved);
-            alert.ifPresent(
-                    id -> events.publishEvent(new AlertChanged(id, source, moved.component(), change, moved.words())));
-        }
-        for (var counted : round.counted()) {
-            store.count(counted)
-                    .ifPresent(alert -> events.publishEvent(new AlertCounted(
-                            alert,
-                            new AlertSource.OfRunGuard(counted.guard(), counted.component()),
-                            counted.at(),
-                            counted.value(),
-                            counted.worst(),
-                            counted.words())));
-        }
+        for (var moved : round.moved())
+            move(
+                    overRuns(moved.guard(), moved.component()),
+                    new AlertStore.About(moved.component(), null, null),
+                    new AlertSource.OfRunGuard(moved.guard(), moved.cause()),
+                    moved.transition(),
+                    moved.words());
+        for (var counted : round.counted())
+            count(
+                    overRuns(counted.guard(), counted.component()),
+                    null,
+                    new AlertSource.OfRunGuard(counted.guard(), counted.component()),
+                    new Now(counted.at(), counted.value(), counted.worst(), counted.words()));
     }
 
-    private static AlertSource source(FailuresMoved.Fold fold) {
-        return new AlertSource.OfRule(fold.rule(), fold.family(), fold.overAll());
+    private void move(
+            AlertStore.Fold fold, AlertStore.About about, AlertSource source, Transition change, String words) {
+        var alert = change.kind() == Transition.Kind.RAISED
+                ? Optional.of(store.raise(fold, about, change, words))
+                : store.change(fold, change, words);
+        // A guard that kept silent while its alert was raised has none to change.
+        alert.ifPresent(id -> events.publishEvent(new AlertChanged(id, source, about.component(), change, words)));
+    }
+
+    private void count(AlertStore.Fold fold, @Nullable Long series, AlertSource source, Now now) {
+        store.count(fold, series, now.value(), now.worst(), now.words())
+                .ifPresent(alert -> events.publishEvent(
+                        new AlertCounted(alert, source, now.at(), now.value(), now.worst(), now.words())));
+    }
+
+    private static AlertStore.Fold fold(long guard, String group) {
+        return new AlertStore.Fold(AlertStore.Kind.GUARD, guard, group);
+    }
+
+    private static AlertStore.Fold fold(FailuresMoved.Fold told) {
+        return new AlertStore.Fold(AlertStore.Kind.RULE, told.rule(), told.key());
+    }
+
+    private static AlertStore.Fold overRuns(long guard, long component) {
+        return new AlertStore.Fold(AlertStore.Kind.RUN_GUARD, guard, "c" + component);
+    }
+
+    private static AlertSource source(FailuresMoved.Fold told) {
+        return new AlertSource.OfRule(told.rule(), told.family(), told.overAll());
     }
 }

@@ -1,11 +1,8 @@
 package app.morvet.alerts;
 
 import app.morvet.base.Stamp;
-import app.morvet.batch.RunsMoved;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Transition;
-import app.morvet.failures.FailuresMoved;
-import app.morvet.guards.GuardsMoved;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
@@ -18,6 +15,30 @@ import org.springframework.stereotype.Repository;
 @Repository
 class AlertStore {
     private static final int LOCK = 0x6d6f7277;
+
+    /** What raises alerts, by the column of its id. */
+    enum Kind {
+        GUARD("guard_id"),
+        RULE("rule_id"),
+        RUN_GUARD("run_guard_id");
+
+        private final String column;
+
+        Kind(String column) {
+            this.column = column;
+        }
+    }
+
+    /**
+     * What folds into one alert: at most one is up for it.
+     *
+     * @param by    id of the guard or rule that raises it
+     * @param group what the guard or rule takes together
+     */
+    record Fold(Kind kind, long by, String group) {}
+
+    /** What an alert is about: a component, and the family of failed messages or the series, where it is one's. */
+    record About(long component, @Nullable Long family, @Nullable Long series) {}
 
     private final JdbcClient jdbc;
 
@@ -33,99 +54,64 @@ class AlertStore {
                 .single();
     }
 
-    long raise(FailuresMoved.Moved moved) {
-        var raised = moved.transition();
+    long raise(Fold fold, About about, Transition raised, String words) {
         return jdbc.sql(
                         """
-                        insert into alert (component_id, rule_id, group_key, family_id, raised_at, level, value, worst, words)
-                        values (:component, :rule, :group, :family, :at, :level, :value, :worst, :words) returning id""")
-                .param("rule", moved.fold().rule())
-                .param("group", moved.fold().key())
-                .param("component", moved.fold().component())
-                .param("family", moved.fold().family())
+                        insert into alert (%s, group_key, component_id, family_id, series_id, raised_at, level, value, worst, words)
+                        values (:by, :group, :component, :family, :series, :at, :level, :value, :worst, :words) returning id"""
+                                .formatted(fold.kind().column))
+                .param("by", fold.by())
+                .param("group", fold.group())
+                .param("component", about.component())
+                .param("family", about.family())
+                .param("series", about.series())
                 .param("at", Stamp.of(raised.at()))
                 .param("level", String.valueOf(raised.level()))
                 .param("value", raised.value())
                 .param("worst", raised.worst())
-                .param("words", moved.words())
+                .param("words", words)
                 .query(Long.class)
                 .single();
     }
 
-    Optional<Long> clear(FailuresMoved.Moved moved) {
-        return jdbc.sql(
-                        """
-                        update alert set cleared_at = :at where rule_id = :rule and group_key = :group and cleared_at is null
-                     returning id""")
-                .param("at", Stamp.of(moved.transition().at()))
-                .param("rule", moved.fold().rule())
-                .param("group", moved.fold().key())
-                .query(Long.class)
-                .optional();
-    }
-
-    Optional<Long> count(FailuresMoved.Counted counted) {
-        return jdbc.sql(
-                        """
-                        update alert set value = :value, worst = :value, words = :words
-                         where rule_id = :rule and group_key = :group and cleared_at is null
-                     returning id""")
-                .param("value", counted.failures())
-                .param("words", counted.words())
-                .param("rule", counted.fold().rule())
-                .param("group", counted.fold().key())
-                .query(Long.class)
-                .optional();
-    }
-
-    long raise(RunsMoved.Moved moved) {
-        var raised = moved.transition();
-        return jdbc.sql(
-                        """
-                        insert into alert (component_id, run_guard_id, group_key, raised_at, level, value, worst, words)
-                        values (:component, :guard, '', :at, :level, :value, :worst, :words) returning id""")
-                .param("guard", moved.guard())
-                .param("component", moved.component())
-                .param("at", Stamp.of(raised.at()))
-                .param("level", String.valueOf(raised.level()))
-                .param("value", raised.value())
-                .param("worst", raised.worst())
-                .param("words", moved.words())
-                .query(Long.class)
-                .single();
-    }
-
-    Optional<Long> change(RunsMoved.Moved moved) {
-        var change = moved.transition();
+    /** A cleared alert keeps the level and the words that it last had. */
+    Optional<Long> change(Fold fold, Transition change, String words) {
         var level = change.level();
+        boolean cleared = change.kind() == Transition.Kind.CLEARED;
         return jdbc.sql(
                         """
                         update alert
-                           set level = coalesce(:level, level), value = :value, worst = :worst, cleared_at = :cleared, words = :words
-                         where run_guard_id = :guard and component_id = :component and cleared_at is null
-                     returning id""")
-                .param("guard", moved.guard())
-                .param("component", moved.component())
+                           set level = coalesce(:level, level), value = :value, worst = :worst, cleared_at = :cleared,
+                               flaps = flaps or :flaps, words = case when :cleared::timestamptz is null then :words else words end
+                         where %s = :by and group_key = :group and cleared_at is null
+                     returning id"""
+                                .formatted(fold.kind().column))
+                .param("by", fold.by())
+                .param("group", fold.group())
                 .param("level", level == null ? null : level.name())
                 .param("value", change.value())
                 .param("worst", change.worst())
-                .param("cleared", Stamp.of(level == null ? change.at() : null))
-                .param("words", moved.words())
+                .param("cleared", Stamp.of(cleared ? change.at() : null))
+                .param("flaps", change.kind() == Transition.Kind.FLAPS)
+                .param("words", words)
                 .query(Long.class)
                 .optional();
     }
 
-    Optional<Long> count(RunsMoved.Counted counted) {
+    /** What an alert that is up says now. */
+    Optional<Long> count(Fold fold, @Nullable Long series, double value, double worst, String words) {
         return jdbc.sql(
                         """
-                        update alert set value = :value, worst = :worst, words = :words
-                         where run_guard_id = :guard and component_id = :component and cleared_at is null
-                     returning id""")
-                .param("guard", counted.guard())
-                .param("component", counted.component())
-                .param("value", counted.value())
-                .param("worst", counted.worst())
-                .param("words", counted.words())
+                        update alert set value = :value, worst = :worst, series_id = coalesce(:series, series_id), words = :words
+                         where %s = :by and group_key = :group and cleared_at is null
+                     returning id"""
+                                .formatted(fold.kind().column))
+                .param("by", fold.by())
+                .param("group", fold.group())
+                .param("series", series)
+                .param("value", value)
+                .param("worst", worst)
+                .param("words", words)
                 .query(Long.class)
                 .optional();
     }
@@ -151,65 +137,6 @@ class AlertStore {
                         Stamp.in(row, "raised_at"),
                         Stamp.orNull(row, "cleared_at")))
                 .list();
-    }
-
-    long raise(GuardsMoved.Moved moved) {
-        var raised = moved.transition();
-        return jdbc.sql(
-                        """
-                        insert into alert (guard_id, group_key, component_id, series_id, raised_at, level, value, worst, words)
-                        values (:guard, :group, :component, :series, :at, :level, :value, :worst, :words) returning id""")
-                .param("guard", moved.guard())
-                .param("group", moved.group())
-                .param("component", moved.component())
-                .param("series", moved.series())
-                .param("at", Stamp.of(raised.at()))
-                .param("level", String.valueOf(raised.level()))
-                .param("value", raised.value())
-                .param("worst", raised.worst())
-                .param("words", moved.words())
-                .query(Long.class)
-                .single();
-    }
-
-    /** A cleared alert keeps the level and the words that it last had. */
-    Optional<Long> change(GuardsMoved.Moved moved) {
-        var change = moved.transition();
-        var level = change.level();
-        boolean cleared = change.kind() == Transition.Kind.CLEARED;
-        return jdbc.sql(
-                        """
-                        update alert
-                           set level = coalesce(:level, level), value = :value, worst = :worst, cleared_at = :cleared,
-                               flaps = flaps or :flaps, words = case when :cleared::timestamptz is null then :words else words end
-                         where guard_id = :guard and group_key = :group and cleared_at is null
-                     returning id""")
-                .param("guard", moved.guard())
-                .param("group", moved.group())
-                .param("level", level == null ? null : level.name())
-                .param("value", change.value())
-                .param("worst", change.worst())
-                .param("cleared", Stamp.of(cleared ? change.at() : null))
-                .param("flaps", change.kind() == Transition.Kind.FLAPS)
-                .param("words", moved.words())
-                .query(Long.class)
-                .optional();
-    }
-
-    Optional<Long> count(GuardsMoved.Counted counted) {
-        return jdbc.sql(
-                        """
-                        update alert set value = :value, worst = :worst, series_id = :series, words = :words
-                         where guard_id = :guard and group_key = :group and cleared_at is null
-                     returning id""")
-                .param("guard", counted.guard())
-                .param("group", counted.group())
-                .param("series", counted.series())
-                .param("value", counted.value())
-                .param("worst", counted.worst())
-                .param("words", counted.words())
-                .query(Long.class)
-                .optional();
     }
 
     /** The series that an alert last spoke of. */

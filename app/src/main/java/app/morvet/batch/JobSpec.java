@@ -152,27 +152,32 @@ public record JobSpec(
     }
 
     public JobSpec withSchedules(List<Start> starts) {
-        return with(starts, waits, files, command);
+        return with(starts, calendar, waits, files, command);
     }
 
     public JobSpec withWaits(String... jobs) {
-        return with(schedules, List.of(jobs), files, command);
+        return with(schedules, calendar, List.of(jobs), files, command);
     }
 
     public JobSpec withFiles(String... names) {
-        return with(schedules, waits, List.of(names), command);
+        return with(schedules, calendar, waits, List.of(names), command);
     }
 
     public JobSpec withCommand(String what) {
-        return with(schedules, waits, files, what);
+        return with(schedules, calendar, waits, files, what);
     }
 
-    private JobSpec with(List<Start> starts, List<String> jobs, List<String> names, String what) {
+    /** @param name of the calendar of holidays */
+    public JobSpec withCalendar(String name) {
+        return with(schedules, name, waits, files, command);
+    }
+
+    private JobSpec with(List<Start> starts, String holidays, List<String> jobs, List<String> names, String what) {
         return new JobSpec(
                 chain,
                 starts,
                 zone,
-                calendar,
+                holidays,
                 clockChange,
                 jobs,
                 names,

@@ -230,14 +230,16 @@ class DemoBatch {
                 "Invoices to Markentide",
                 "settlement-ledger",
                 "",
-                spec("", 90, "20:00", 10, 1, JobSpec.Start.workingDay(-1, "18:00")));
+                spec("", 90, "20:00", 10, 1, JobSpec.Start.workingDay(-1, "18:00"))
+                        .withCalendar(CALENDAR));
         job(
                 applications,
                 "payroll-to-pellaroo",
                 "Payroll to Pellaroo",
                 "crew-rostering",
                 "",
-                spec("", 60, "12:00", 10, 1, JobSpec.Start.workingDay(3, "10:00")));
+                spec("", 60, "12:00", 10, 1, JobSpec.Start.workingDay(3, "10:00"))
+                        .withCalendar(CALENDAR));
     }
 
     private static JobSpec.Start cron(String expression) {

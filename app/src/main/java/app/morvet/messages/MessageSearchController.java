@@ -143,6 +143,7 @@ class MessageSearchController {
         model.addAttribute("refusal", "");
         model.addAttribute("rows", List.of());
         model.addAttribute("next", "");
+        model.addAttribute("waiting", asked.q().isEmpty() ? "" : waiting(store.notFindableYet(COUNTED + 1)));
         model.addAttribute("here", asked.address("/messages/search"));
         model.addAttribute("csv", asked.address("/messages/search.csv"));
         model.addAttribute("mendAll", asked.address("/messages/mend"));
@@ -164,6 +165,14 @@ class MessageSearchController {
         } catch (IllegalArgumentException wrong) {
             model.addAttribute("refusal", wrong.getMessage());
         }
+    }
+
+    /** What a search for words must say while some are not in its index: that something is missing may be no answer. */
+    private static String waiting(long messages) {
+        if (messages == 0) return "";
+        if (messages == 1) return "One message that came just now cannot be found by its words yet.";
+        return (messages > COUNTED ? "More than %,d messages".formatted(COUNTED) : "%,d messages".formatted(messages))
+                + " that came just now cannot be found by their words yet.";
     }
 
     private void fillForm(Asked asked, Model model) {

@@ -123,6 +123,15 @@ public class SearchStore {
         return count == null ? 0 : count;
     }
 
+    /** How many are stored and cannot be found by their words yet, at most {@code most}. */
+    long notFindableYet(int most) {
+        var count = jdbc.queryForObject(
+                "select count(*) from (select 1 from unread_failure limit :most) as unread",
+                Map.of("most", most),
+                Long.class);
+        return count == null ? 0 : count;
+    }
+
     /** One that was found, and the interface on which it failed. */
     record Hit(long component, MessageId id) {}
 

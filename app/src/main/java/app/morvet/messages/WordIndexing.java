@@ -5,6 +5,7 @@ import app.morvet.base.Rounds;
 import app.morvet.base.Stamp;
 import app.morvet.core.messages.SearchWords;
 import app.morvet.estate.Estate;
+import app.morvet.page.Live;
 import java.sql.Timestamp;
 import java.time.Duration;
 import java.util.List;
@@ -46,6 +47,7 @@ class WordIndexing extends Rounds {
     private final Masks masks;
     private final Estate estate;
     private final SavedSearches saved;
+    private final Live live;
     private final TransactionTemplate transaction;
     private int size = A_TIME;
 
@@ -55,6 +57,7 @@ class WordIndexing extends Rounds {
             Masks masks,
             Estate estate,
             SavedSearches saved,
+            Live live,
             TransactionTemplate transaction) {
         super("word-indexing", LOOKED_AT_EVERY);
         this.jdbc = jdbc;
@@ -62,6 +65,7 @@ class WordIndexing extends Rounds {
         this.masks = masks;
         this.estate = estate;
         this.saved = saved;
+        this.live = live;
         this.transaction = transaction;
     }
 
@@ -96,6 +100,7 @@ class WordIndexing extends Rounds {
                 "message_words", unread.stream().map(one -> one.id().at()).toList());
         index(unread);
         saved.feed(unread.stream().filter(one -> !one.anew()).map(Unread::id).toList());
+        if (unread.size() < most) live.changed("messages");
         return unread.size();
     }
 

@@ -7,7 +7,6 @@ import app.morvet.batch.Nights;
 import app.morvet.batch.Runs;
 import app.morvet.batch.StandingJob;
 import app.morvet.cases.CaseBook;
-import app.morvet.core.batch.Occurrence;
 import app.morvet.core.batch.OutputComparison;
 import app.morvet.core.batch.ScheduleWords;
 import app.morvet.core.batch.Spread;
@@ -64,6 +63,7 @@ class JobController {
     private final Nights nights;
     private final Runs runs;
     private final RunViews views;
+    private final JobStands stands;
     private final MonthViews months;
     private final Orders orders;
     private final CaseBook cases;
@@ -77,6 +77,7 @@ class JobController {
             Nights nights,
             Runs runs,
             RunViews views,
+            JobStands stands,
             MonthViews months,
             Orders orders,
             CaseBook cases,
@@ -88,6 +89,7 @@ class JobController {
         this.nights = nights;
         this.runs = runs;
         this.views = views;
+        this.stands = stands;
         this.months = months;
         this.orders = orders;
         this.cases = cases;
@@ -100,16 +102,17 @@ class JobController {
     @GetMapping("/batch/jobs")
     String list(@RequestParam(defaultValue = "") String q, @RequestParam(defaultValue = "0") int after, Model model) {
         var words = q.strip().toLowerCase(Locale.ROOT);
+        var look = stands.of(nights.now());
         var found = jobs.all().stream()
                 .filter(job -> words.isEmpty() || text(job).contains(words))
+                .sorted(look.troubledFirst())
                 .toList();
         var page = found.stream().skip(Math.max(0, after)).limit(PAGE).toList();
-        var standing = nights.now();
         model.addAttribute("typed", q);
         model.addAttribute("count", found.size());
         model.addAttribute("after", after);
         model.addAttribute("next", after + page.size() < found.size() ? after + page.size() : 0);
-        model.addAttribute("rows", page.stream().map(job -> row(job, standing)).toList());
+        model.addAttribute("rows", page.stream().map(job -> row(job, look)).toList());
         return "jobs";
     }
 
@@ -126,14 +129,14 @@ class JobController {
                 .toLowerCase(Locale.ROOT);
     }
 
-    private Row row(StandingJob job, Nights.Standing standing) {
-        var now = current(job, standing);
+    private Row row(StandingJob job, JobStands.Look look) {
+        var stand = look.stand(job);
         var next = job.job().timetable().next(times.now(), 1);
         return new Row(
                 job.key(),
                 job.name(),
-                now == null ? "nodata" : Marks.of(now.outcome()),
-                now == null ? "no start in this night" : now.outcome().words(),
+                stand.mark(),
+                stand.words(),
                 estate.applicationOf(job.component())
                         .map(Estate.Application::name)
                         .orElse("not assigned"),
@@ -144,24 +147,16 @@ class JobController {
                 job.heldSince() != null);
     }
 
-    /** How it stands with a job: the last start that has come, or else the next. */
-    static @Nullable Occurrence current(StandingJob job, Nights.Standing standing) {
-        Occurrence found = null;
-        for (var one : standing.night().of(job.key())) {
-            if (found == null || !one.begins().isAfter(standing.madeAt())) found = one;
-        }
-        return found;
-    }
-
     @GetMapping("/batch/jobs/{key}")
     String one(@PathVariable String key, @RequestParam(required = false) @Nullable String month, Model model) {
         var job = find(key);
         var standing = nights.now();
         var now = times.now();
-        var current = current(job, standing);
+        var look = stands.of(standing);
+        var current = look.current(job);
         var ahead = current == null ? null : standing.forecast().of(current);
         var usual = nights.usual(job, now);
-        model.addAttribute("job", row(job, standing));
+        model.addAttribute("job", row(job, look));
         model.addAttribute("standing", job);
         model.addAttribute("spec", job.spec());
         model.addAttribute("runsIn", estate.applicationOf(job.component()).orElse(null));
@@ -199,11 +194,11 @@ class JobController {
         model.addAttribute("doubts", job.job().timetable().doubts(now));
         model.addAttribute(
                 "waitsFor",
-                job.job().waits().stream().map(it -> neighbour(it, standing)).toList());
+                job.job().waits().stream().map(it -> neighbour(it, look)).toList());
         model.addAttribute(
                 "waiting",
                 jobs.graph().waitingFor(key).stream()
-                        .map(it -> neighbour(it, standing))
+                        .map(it -> neighbour(it, look))
                         .toList());
         model.addAttribute("runs", views.rows(job, runs.latest(job.component().id(), now.plusSeconds(600), RUNS)));
         model.addAttribute("fixNote", job.fixNote().isBlank() ? "" : fixNotes.html(job.fixNote()));
@@ -257,14 +252,9 @@ class JobController {
                 .orElse("");
     }
 
-    private Neighbour neighbour(String key, Nights.Standing standing) {
-        var job = jobs.byKey(key).orElse(null);
-        var now = job == null ? null : current(job, standing);
-        return new Neighbour(
-                key,
-                jobs.nameOf(key),
-                now == null ? "nodata" : Marks.of(now.outcome()),
-                now == null ? "no start in this night" : now.outcome().words());
+    private Neighbour neighbour(String key, JobStands.Look look) {
+        var stand = jobs.byKey(key).map(look::stand).orElse(new JobStands.Stand("nodata", "not known"));
+        return new Neighbour(key, jobs.nameOf(key), stand.mark(), stand.words());
     }
 
     private List<Change> changes(StandingJob job) {
@@ -329,7 +319,7 @@ class JobController {
         var now = times.now();
         var failed = runs.lastWithOutput(job.component().id(), true, now).orElse(null);
         var done = runs.lastWithOutput(job.component().id(), false, now).orElse(null);
-        model.addAttribute("job", row(job, nights.now()));
+        model.addAttribute("job", row(job, stands.of(nights.now())));
         model.addAttribute(
                 "failed",
                 failed == null ? null : views.rows(job, List.of(failed)).getFirst());

@@ -1,10 +1,18 @@
 package app.morvet.nights;
 
 import app.morvet.core.batch.Outcome;
+import java.util.List;
 
-/** The relief mark of how it stands with a start. */
+/** The relief mark of how it stands with a start, and how bad a mark is. */
 final class Marks {
+    private static final List<String> RANKS = List.of("critical", "warning", "notice", "steady", "nodata");
+
     private Marks() {}
+
+    /** The worst first. */
+    static int rank(String mark) {
+        return RANKS.indexOf(mark);
+    }
 
     static String of(Outcome outcome) {
         return switch (outcome) {

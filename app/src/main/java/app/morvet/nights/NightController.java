@@ -2,9 +2,7 @@ package app.morvet.nights;
 
 import app.morvet.batch.JobBook;
 import app.morvet.batch.Nights;
-import app.morvet.batch.RunGuards;
 import app.morvet.cases.CaseBook;
-import app.morvet.core.alert.Severity;
 import app.morvet.core.batch.Concurrency;
 import app.morvet.core.batch.Forecast;
 import app.morvet.core.batch.RunTrouble;
@@ -20,7 +18,6 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -69,7 +66,11 @@ class NightController {
     /** @param caseId the open case about it, or 0 */
     record Eye(String mark, String words, String link, long caseId, String path) {}
 
-    /** A deadline, as it stands and as it would stand. */
+    /**
+     * A deadline, as it stands and as it would stand.
+     *
+     * @param risk the mark of what is found about it, or empty
+     */
     record Deadline(
             String job,
             String key,
@@ -77,7 +78,7 @@ class NightController {
             String likely,
             String range,
             String chance,
-            boolean risky,
+            String risk,
             @Nullable String likelyThen,
             @Nullable String chanceThen,
             boolean better) {}
@@ -91,15 +92,15 @@ class NightController {
     private final Nights nights;
     private final PlanDrawing drawing;
     private final JobBook jobs;
-    private final RunGuards guards;
+    private final JobStands stands;
     private final CaseBook cases;
     private final Times times;
 
-    NightController(Nights nights, PlanDrawing drawing, JobBook jobs, RunGuards guards, CaseBook cases, Times times) {
+    NightController(Nights nights, PlanDrawing drawing, JobBook jobs, JobStands stands, CaseBook cases, Times times) {
         this.nights = nights;
         this.drawing = drawing;
         this.jobs = jobs;
-        this.guards = guards;
+        this.stands = stands;
         this.cases = cases;
         this.times = times;
     }
@@ -233,21 +234,11 @@ class NightController {
                                 forecast,
                                 standing.jobs(),
                                 troubled,
-                                forecast.slots(),
                                 from,
                                 to,
                                 path.isEmpty() ? null : path,
                                 whole)
-                        : drawing.of(
-                                nights.between(from, to),
-                                null,
-                                standing.jobs(),
-                                Set.of(),
-                                List.of(),
-                                from,
-                                to,
-                                null,
-                                whole));
+                        : drawing.of(nights.between(from, to), null, standing.jobs(), Set.of(), from, to, null, whole));
         model.addAttribute("zooms", Zoom.values());
         model.addAttribute("zoom", zoom);
         model.addAttribute("from", fromAsked.isEmpty() ? "" : from.toString());
@@ -269,21 +260,15 @@ class NightController {
 
     private List<Eye> eyes(Nights.Standing standing) {
         var open = cases.openByComponent();
-        var severities = guards.severities();
+        var stands = this.stands.of(standing);
         return standing.findings().stream()
                 .map(one -> {
-                    var job = standing.jobs().get(one.job());
                     var cause = standing.jobs().get(one.cause());
                     long caseId = cause == null
                             ? 0
                             : open.getOrDefault(cause.component().id(), 0L);
                     return new Eye(
-                            job == null
-                                    ? "steady"
-                                    : severities
-                                            .of(one, job.job())
-                                            .map(Severity::word)
-                                            .orElse("steady"),
+                            stands.mark(one),
                             one.words(),
                             one.run() != null && one.job().equals(one.cause())
                                     ? "/batch/runs/" + one.run()
@@ -291,14 +276,13 @@ class NightController {
                             caseId,
                             one.trouble() == RunTrouble.DEADLINE_AT_RISK ? one.job() : "");
                 })
-                .sorted(Comparator.comparing((Eye eye) ->
-                        List.of("critical", "warning", "notice", "steady").indexOf(eye.mark())))
+                .sorted(Comparator.comparing(eye -> Marks.rank(eye.mark())))
                 .toList();
     }
 
     private List<Deadline> deadlines(Nights.Standing standing, @Nullable Forecast then) {
         var found = new ArrayList<Deadline>();
-        var limits = guards.limits();
+        var risks = stands.of(standing).risks();
         for (var ahead : standing.forecast().ahead()) {
             var one = ahead.occurrence();
             if (one.deadline() == null
@@ -312,7 +296,7 @@ class NightController {
                     times.of(ahead.end().likely()),
                     times.of(ahead.end().low()) + " to " + times.of(ahead.end().high()),
                     percent(ahead.makes()),
-                    100 * ahead.makes() < limits.applyAsInt(one.job()),
+                    risks.getOrDefault(one.job().key(), ""),
                     later == null
                             ? skipped ? "skipped" : null
                             : times.of(later.end().likely()),
@@ -331,29 +315,12 @@ class NightController {
     /** When there are fewer slots than jobs that would run if there were enough. */
     private List<String> shortages(Nights.Standing standing) {
         var words = new ArrayList<String>();
-        int slots = standing.slots().stream().mapToInt(Integer::intValue).sum();
-        if (slots == 0) return words;
-        var stretches = new ArrayList<Concurrency.Stretch>();
         var until = standing.madeAt().plus(THIS_NIGHT);
-        for (var ahead : standing.forecast().ahead()) {
-            var one = ahead.occurrence();
-            if (one.planned().isAfter(until)) continue;
-            boolean runs =
-                    one.last() != null && Objects.requireNonNull(one.last()).running();
-            var begin = runs
-                    ? standing.madeAt()
-                    : one.planned().isAfter(standing.madeAt())
-                            ? one.planned()
-                            : ahead.start().likely();
-            var lasts = runs
-                    ? Duration.between(standing.madeAt(), ahead.end().likely())
-                    : Duration.ofSeconds((long) one.usual().median());
-            stretches.add(new Concurrency.Stretch(begin, begin.plus(lasts)));
-        }
-        for (var shortage : Concurrency.beyond(Concurrency.of(stretches), slots))
+        for (var shortage : Concurrency.shortages(standing.forecast(), until))
             if (Duration.between(shortage.from(), shortage.to()).compareTo(WORTH_TELLING) >= 0)
                 words.add("From %s to %s up to %d want to run, of %d slots"
-                        .formatted(times.of(shortage.from()), times.of(shortage.to()), shortage.most(), slots));
+                        .formatted(
+                                times.of(shortage.from()), times.of(shortage.to()), shortage.most(), shortage.slots()));
         return words.size() <= 3 ? words : List.copyOf(words.subList(0, 3));
     }
 }

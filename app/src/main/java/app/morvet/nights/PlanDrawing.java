@@ -75,7 +75,6 @@ class PlanDrawing {
             @Nullable Forecast forecast,
             Map<String, StandingJob> jobs,
             Set<String> troubled,
-            List<Integer> slots,
             Instant from,
             Instant to,
             @Nullable String path,
@@ -112,7 +111,7 @@ class PlanDrawing {
                 picture.ticks(),
                 picture.now(),
                 target == null ? null : path(lit, target, forecast, picture, jobs, from, to),
-                forecast == null ? null : strip(night, forecast, slots, from, to),
+                forecast == null ? null : strip(forecast, from, to),
                 lines.size(),
                 picture.lanes().stream().anyMatch(lane -> lane.folded() > 0));
     }
@@ -324,26 +323,17 @@ class PlanDrawing {
         return Duration.between(from, to).toMillis() / 1000.0;
     }
 
-    private Strip strip(Night night, Forecast forecast, List<Integer> slots, Instant from, Instant to) {
-        var stretches = new ArrayList<Concurrency.Stretch>();
-        for (var one : night.occurrences()) {
-            for (var run : one.runs())
-                if (run.ended() != null) stretches.add(new Concurrency.Stretch(run.at(), run.ended()));
-            var ahead = forecast.of(one);
-            if (ahead == null) continue;
-            boolean runs = one.last() != null && one.last().running();
-            stretches.add(new Concurrency.Stretch(
-                    runs ? one.last().at() : ahead.start().likely(), ahead.end().likely()));
-        }
-        var steps = Concurrency.of(stretches);
-        int limit = slots.stream().mapToInt(Integer::intValue).sum();
+    private Strip strip(Forecast forecast, Instant from, Instant to) {
+        var now = forecast.night().now();
+        var steps = Concurrency.of(forecast);
+        int limit = forecast.slots().stream().mapToInt(Integer::intValue).sum();
         int most = Math.max(1, limit);
         for (var step : steps)
             if (!step.at().isBefore(from) && step.at().isBefore(to)) most = Math.max(most, step.running());
         var words = limit == 0 ? "jobs at once" : "jobs at once, of %d slots".formatted(limit);
         return new Strip(
-                area(steps, from, earlier(night.now(), to), from, to, most),
-                area(steps, later(night.now(), from), to, from, to, most),
+                area(steps, from, earlier(now, to), from, to, most),
+                area(steps, later(now, from), to, from, to, most),
                 limit == 0 ? -1 : STRIP - STRIP * limit / (most + 0.5),
                 most,
                 STRIP,

@@ -20,11 +20,16 @@ import java.util.Set;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** One failed message whole, what is hidden in it, and how it is found. */
 class MessagePagesTest extends MorvetTest {
     @Autowired
     Masks masks;
+
+    @Autowired
+    PlatformTransactionManager transactions;
 
     private String word() {
         return "w" + UUID.randomUUID().toString().replace("-", "");
@@ -164,9 +169,9 @@ class MessagePagesTest extends MorvetTest {
         eventually(() -> assertThat(found(analyst, "q=" + word + "+isolde"))
                 .contains("K-" + word)
                 .doesNotContain("ReadTimeout"));
-        assertThat(found(analyst, "q=" + word + "+timeout"))
+        eventually(() -> assertThat(found(analyst, "q=" + word + "+timeout"))
                 .contains("ReadTimeoutException")
-                .doesNotContain("K-" + word);
+                .doesNotContain("K-" + word));
         assertThat(found(analyst, "q=" + word + "+-timeout"))
                 .contains("K-" + word)
                 .doesNotContain("ReadTimeout");
@@ -180,6 +185,25 @@ class MessagePagesTest extends MorvetTest {
         assertThat(file.lines()).hasSize(2);
         // A spreadsheet must not take it for a formula.
         assertThat(file).contains("'=cmd " + word);
+    }
+
+    @Test
+    void aSearchSaysThatSomeCannotBeFoundByTheirWordsYet() throws Exception {
+        var subject = subject();
+        var word = word();
+        var analyst = loggedIn("analyst");
+        new TransactionTemplate(transactions).executeWithoutResult(status -> {
+            jdbc.sql("lock table message_words in exclusive mode").update();
+            try {
+                tell(subject, Map.of("businessKey", "K-" + word, "error", word + " jammed"));
+                assertThat(found(analyst, "q=" + word))
+                        .doesNotContain("K-" + word)
+                        .containsPattern("cannot be found by (its|their) words yet");
+            } catch (Exception wrong) {
+                throw new AssertionError(wrong);
+            }
+        });
+        eventually(() -> assertThat(found(analyst, "q=" + word)).contains("K-" + word));
     }
 
     private static String found(Browser analyst, String asked) throws Exception {

@@ -42,6 +42,7 @@ public final class Forecast {
     private final List<Ahead> ahead;
     private final Map<Integer, Integer> taskOf;
     private final List<Integer> slots;
+    private final Pools pools;
 
     private Forecast(
             Night night,
@@ -49,13 +50,15 @@ public final class Forecast {
             Projection projection,
             List<Ahead> ahead,
             Map<Integer, Integer> taskOf,
-            List<Integer> slots) {
+            List<Integer> slots,
+            Pools pools) {
         this.night = night;
         this.nights = nights;
         this.projection = projection;
         this.ahead = ahead;
         this.taskOf = taskOf;
         this.slots = slots;
+        this.pools = pools;
     }
 
     /** Which scheduler runs a job. */
@@ -115,6 +118,11 @@ public final class Forecast {
     /** The slots of each pool as they were taken to be. */
     public List<Integer> slots() {
         return slots;
+    }
+
+    /** The place of a job's slots in {@link #slots()}, or -1 where how many run at once is not limited. */
+    public int poolOf(Job job) {
+        return slots.isEmpty() ? -1 : pools.of(job);
     }
 
     private static final class Builder {
@@ -187,7 +195,7 @@ public final class Forecast {
                         Duration.ofSeconds((long) outlook.margin()),
                         assumed(one)));
             }
-            return new Forecast(night, nights, projection, List.copyOf(ahead), taskOf, slots);
+            return new Forecast(night, nights, projection, List.copyOf(ahead), taskOf, slots, pools);
         }
 
         /** When the last run of each job that has begun was expected. */

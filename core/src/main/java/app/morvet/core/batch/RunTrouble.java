@@ -2,18 +2,25 @@ package app.morvet.core.batch;
 
 /** What a guard over runs looks for. */
 public enum RunTrouble {
-    FAILED("has failed"),
-    DID_NOT_START("did not start by its latest start"),
-    RUNNING_LONG("is running long"),
-    OUT_OF_TIME("runs longer than it may"),
-    DEADLINE_AT_RISK("is likely to miss its deadline"),
-    SUSPICIOUS_SUCCESS("is done in less time, or with fewer records, than can be believed"),
-    NOT_EXPECTED("ran when it was not expected");
+    FAILED("has failed", "failed"),
+    DID_NOT_START("did not start by its latest start", "did not start"),
+    RUNNING_LONG("is running long", "running long"),
+    OUT_OF_TIME("runs longer than it may", "out of time"),
+    DEADLINE_AT_RISK("is likely to miss its deadline", "deadline at risk"),
+    SUSPICIOUS_SUCCESS("is done in less time, or with fewer records, than can be believed", "suspicious success"),
+    NOT_EXPECTED("ran when it was not expected", "not expected");
 
     private final String words;
+    private final String state;
 
-    RunTrouble(String words) {
+    RunTrouble(String words, String state) {
         this.words = words;
+        this.state = state;
+    }
+
+    /** How it stands with a job that has it, as in a list. */
+    public String state() {
+        return state;
     }
 
     /** As it stands in a sentence after "a job". */

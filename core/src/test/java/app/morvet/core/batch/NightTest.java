@@ -256,6 +256,33 @@ class NightTest {
     }
 
     @Test
+    void eachSchedulerHasSlotsOfItsOwnAndTooFewAreForetold() {
+        var graph = JobGraph.of(List.of(
+                job("first", "0 2 * * *"),
+                job("second", "10 2 * * *"),
+                job("elsewhere", "0 2 * * *"),
+                job("unlimited", "0 2 * * *")));
+        var known = new Jobs.Known();
+        for (var key : List.of("first", "second", "elsewhere", "unlimited"))
+            known.lasting(key, Jobs.minutes(30, 30, 30));
+        Forecast.Pools pools = one -> switch (one.key()) {
+            case "first", "second" -> 0;
+            case "elsewhere" -> 1;
+            default -> -1;
+        };
+        var forecast = Forecast.of(night(graph, "01:30", known), List.of(1, 1), pools, List.of(), 2000, 1);
+        assertThat(Concurrency.shortages(forecast, at("06:00")))
+                .containsExactly(new Concurrency.Shortage(at("02:10"), at("02:30"), 2, 1));
+        assertThat(Concurrency.shortages(forecast, at("02:05"))).isEmpty();
+        // The second waits for the first one's slot; the one without a limit takes none.
+        assertThat(Concurrency.of(forecast))
+                .containsExactly(
+                        new Concurrency.Step(at("02:00"), 2),
+                        new Concurrency.Step(at("02:30"), 1),
+                        new Concurrency.Step(at("03:00"), 0));
+    }
+
+    @Test
     void aGuardIsItsSentence() {
         var guard = new RunGuard(
                 RunTrouble.DEADLINE_AT_RISK,

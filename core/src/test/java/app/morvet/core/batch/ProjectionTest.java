@@ -174,6 +174,6 @@ class ProjectionTest {
                         new Concurrency.Step(at.plusSeconds(60), 1),
                         new Concurrency.Step(at.plusSeconds(100), 0));
         assertThat(Concurrency.beyond(steps, 1))
-                .containsExactly(new Concurrency.Shortage(at.plusSeconds(30), at.plusSeconds(60), 2));
+                .containsExactly(new Concurrency.Shortage(at.plusSeconds(30), at.plusSeconds(60), 2, 1));
     }
 }

@@ -3,8 +3,10 @@ package app.morvet.standins.scheduler;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.LocalTime;
+import java.time.MonthDay;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.function.Predicate;
 
 /**
@@ -28,6 +30,8 @@ record Task(
         List<String> steps) {
 
     private static final Predicate<LocalDate> DAILY = day -> true;
+    private static final Set<MonthDay> HOLIDAYS =
+            Set.of(MonthDay.of(1, 1), MonthDay.of(6, 21), MonthDay.of(12, 6), MonthDay.of(12, 24), MonthDay.of(12, 25));
     private static final Predicate<LocalDate> WEEKDAYS =
             day -> day.getDayOfWeek().getValue() <= 5;
 
@@ -168,16 +172,21 @@ record Task(
         return List.copyOf(times);
     }
 
+    /** By the office days of Sundrava. */
+    private static boolean isWorkingDay(LocalDate day) {
+        return day.getDayOfWeek().getValue() <= 5 && !HOLIDAYS.contains(MonthDay.from(day));
+    }
+
     private static boolean lastWorkingDay(LocalDate day) {
         var last = day.withDayOfMonth(day.lengthOfMonth());
-        while (last.getDayOfWeek().getValue() > 5) last = last.minusDays(1);
+        while (!isWorkingDay(last)) last = last.minusDays(1);
         return day.equals(last);
     }
 
     private static boolean thirdWorkingDay(LocalDate day) {
         int found = 0;
         for (int i = 1; i <= day.lengthOfMonth(); i++)
-            if (day.withDayOfMonth(i).getDayOfWeek().getValue() <= 5 && ++found == 3) return day.getDayOfMonth() == i;
+            if (isWorkingDay(day.withDayOfMonth(i)) && ++found == 3) return day.getDayOfMonth() == i;
         return false;
     }
 

@@ -1,0 +1,88 @@
+package app.morvet.nights;
+
+import app.morvet.batch.Nights;
+import app.morvet.batch.RunGuards;
+import app.morvet.batch.StandingJob;
+import app.morvet.core.alert.Severity;
+import app.morvet.core.batch.Occurrence;
+import app.morvet.core.batch.RunTrouble;
+import app.morvet.core.batch.RunWatch;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** How it stands with jobs, in a mark and a few words: by what is found wrong with them, or else by their last start. */
+@Component
+class JobStands {
+    record Stand(String mark, String words) {}
+
+    private final RunGuards guards;
+
+    JobStands(RunGuards guards) {
+        this.guards = guards;
+    }
+
+    Look of(Nights.Standing standing) {
+        return new Look(standing, guards.severities());
+    }
+
+    /** A look at the night as it stands. */
+    static final class Look {
+        private final Nights.Standing standing;
+        private final RunGuards.Severities severities;
+        private final Map<String, RunWatch.Finding> worst = new HashMap<>();
+
+        private Look(Nights.Standing standing, RunGuards.Severities severities) {
+            this.standing = standing;
+            this.severities = severities;
+            var worseFirst = Comparator.comparing((RunWatch.Finding one) -> Marks.rank(mark(one)));
+            for (var one : standing.findings())
+                worst.merge(one.job(), one, (had, other) -> worseFirst.compare(other, had) < 0 ? other : had);
+        }
+
+        /** As bad as the guards over it say; none stands over what is steady. */
+        String mark(RunWatch.Finding finding) {
+            var job = standing.jobs().get(finding.job());
+            return job == null
+                    ? "steady"
+                    : severities.of(finding, job.job()).map(Severity::word).orElse("steady");
+        }
+
+        Stand stand(StandingJob job) {
+            var found = worst.get(job.key());
+            if (found != null) return new Stand(mark(found), found.trouble().state());
+            var now = current(job);
+            return now == null
+                    ? new Stand("nodata", "no start in this night")
+                    : new Stand(Marks.of(now.outcome()), now.outcome().words());
+        }
+
+        /** The last start that has come, or else the next. */
+        @Nullable
+        Occurrence current(StandingJob job) {
+            Occurrence found = null;
+            for (var one : standing.night().of(job.key())) {
+                if (found == null || !one.begins().isAfter(standing.madeAt())) found = one;
+            }
+            return found;
+        }
+
+        /** Jobs with something found about them come first, the worst of them first. */
+        Comparator<StandingJob> troubledFirst() {
+            return Comparator.comparing(job -> {
+                var found = worst.get(job.key());
+                return found == null ? Integer.MAX_VALUE : Marks.rank(mark(found));
+            });
+        }
+
+        /** The marks of deadlines at risk, by job. */
+        Map<String, String> risks() {
+            var marks = new HashMap<String, String>();
+            for (var one : standing.findings())
+                if (one.trouble() == RunTrouble.DEADLINE_AT_RISK) marks.put(one.job(), mark(one));
+            return marks;
+        }
+    }
+}
