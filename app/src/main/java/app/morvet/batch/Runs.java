@@ -3,6 +3,7 @@ package app.morvet.batch;
 import app.morvet.core.batch.Outcome;
 import app.morvet.core.batch.Run;
 import app.morvet.core.batch.ScheduleProposal;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
@@ -15,13 +16,15 @@ import org.springframework.stereotype.Service;
 @Service
 public class Runs {
     private static final int LEARNED_FROM = 400;
+    /** How long after its expected start a run may begin, and how long before. */
+    private static final Duration LATEST = Duration.ofHours(36);
+
+    private static final Duration EARLIEST = Duration.ofHours(1);
 
     private final RunStore store;
-    private final JobBook jobs;
 
-    Runs(RunStore store, JobBook jobs) {
+    Runs(RunStore store) {
         this.store = store;
-        this.jobs = jobs;
     }
 
     /**
@@ -92,26 +95,17 @@ public class Runs {
         return ScheduleProposal.of(starts, job.job().timetable().zone());
     }
 
-    /** How a run stands: as its expected start does, or as it ended. */
-    public Outcome outcome(Told told) {
-        var run = told.run();
-        for (var start : store.outcomesOf(
-                told.component(), run.at().minusSeconds(36 * 3600), run.at().plusSeconds(3600)))
-            if (Long.valueOf(run.id()).equals(start.run())) return Outcome.valueOf(start.outcome());
-        return byEnd(
-                run,
-                jobs.byComponent(told.component())
-                        .map(job -> job.job().planned())
-                        .orElse(false));
-    }
-
-    private static Outcome byEnd(Run run, boolean planned) {
-        if (run.running()) return Outcome.RUNNING;
-        return switch (java.util.Objects.requireNonNull(run.end())) {
-            case FAILED -> Outcome.FAILED;
-            case CANCELLED -> Outcome.CANCELLED;
-            case FINE, WARNED ->
-                planned && run.trigger() == Run.Trigger.SCHEDULE ? Outcome.NOT_EXPECTED : Outcome.ON_TIME;
-        };
+    /** How runs of a job stand, by id: as their expected start does, or as they ended. */
+    public Map<Long, Outcome> outcomes(StandingJob job, List<Told> some) {
+        var found = new HashMap<Long, Outcome>();
+        if (some.isEmpty()) return found;
+        boolean planned = job.job().planned();
+        for (var one : some) found.put(one.run().id(), Outcome.of(one.run(), planned));
+        var begun = some.stream().map(one -> one.run().at()).sorted().toList();
+        for (var start : starts(
+                job.component().id(),
+                begun.getFirst().minus(LATEST),
+                begun.getLast().plus(EARLIEST))) if (start.run() != null) found.replace(start.run(), start.outcome());
+        return found;
     }
 }

@@ -12,14 +12,13 @@ import app.morvet.guards.Matching;
 import app.morvet.guards.StandingGuard;
 import app.morvet.messages.MessageScope;
 import app.morvet.messages.MessageStore;
+import app.morvet.page.Files;
 import app.morvet.page.Times;
-import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
@@ -99,10 +98,7 @@ class CurveController {
                     .append(level(drawn, value))
                     .append("\r\n");
         }
-        return ResponseEntity.ok()
-                .header(HttpHeaders.CONTENT_TYPE, "text/csv; charset=utf-8")
-                .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"case-" + id + "-curve.csv\"")
-                .body(lines.toString().getBytes(StandardCharsets.UTF_8));
+        return Files.out("case-" + id + "-curve.csv", "text/csv", lines.toString());
     }
 
     private static Instant at(Curve curve, int index) {

@@ -1,12 +1,11 @@
 package app.morvet.failures;
 
 import app.morvet.access.Person;
+import app.morvet.page.Files;
 import app.morvet.sorting.RuleFile;
 import app.morvet.sorting.SortingRules;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpHeaders;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -37,10 +36,7 @@ class RuleFileController {
 
     @GetMapping("/messages/rules/file/sorting-rules.yaml")
     ResponseEntity<byte[]> out() {
-        return ResponseEntity.ok()
-                .header(HttpHeaders.CONTENT_TYPE, "application/yaml; charset=utf-8")
-                .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"sorting-rules.yaml\"")
-                .body(file.write().getBytes(StandardCharsets.UTF_8));
+        return Files.out("sorting-rules.yaml", "application/yaml", file.write());
     }
 
     @PostMapping("/messages/rules/file")
@@ -49,7 +45,7 @@ class RuleFileController {
             @RequestParam(required = false) @Nullable MultipartFile upload,
             Model model)
             throws IOException {
-        var whole = upload == null || upload.isEmpty() ? text : new String(upload.getBytes(), StandardCharsets.UTF_8);
+        var whole = Files.text(text, upload);
         fill(whole, model);
         return "rule-file";
     }

@@ -1,8 +1,8 @@
 package app.morvet.guards;
 
 import app.morvet.access.Person;
+import app.morvet.page.Files;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import org.jspecify.annotations.Nullable;
 import org.springframework.core.io.ClassPathResource;
 import org.springframework.dao.DuplicateKeyException;
@@ -33,10 +33,7 @@ class GuardFileController {
 
     @GetMapping("/guards/file/guards.yaml")
     ResponseEntity<byte[]> out() {
-        return ResponseEntity.ok()
-                .header(HttpHeaders.CONTENT_TYPE, "application/yaml; charset=utf-8")
-                .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"guards.yaml\"")
-                .body(file.write().getBytes(StandardCharsets.UTF_8));
+        return Files.out("guards.yaml", "application/yaml", file.write());
     }
 
     @GetMapping("/guards/file/guards.schema.json")
@@ -52,7 +49,7 @@ class GuardFileController {
             @RequestParam(required = false) @Nullable MultipartFile upload,
             Model model)
             throws IOException {
-        var whole = upload == null || upload.isEmpty() ? text : new String(upload.getBytes(), StandardCharsets.UTF_8);
+        var whole = Files.text(text, upload);
         model.addAttribute("text", whole);
         model.addAttribute("read", file.read(whole));
         return "guard-file";

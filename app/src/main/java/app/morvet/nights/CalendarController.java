@@ -4,15 +4,14 @@ import app.morvet.access.Person;
 import app.morvet.batch.JobBook;
 import app.morvet.core.batch.HolidayCalendar;
 import app.morvet.core.batch.HolidayFile;
+import app.morvet.page.Files;
 import app.morvet.page.Times;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -74,10 +73,7 @@ class CalendarController {
                 .findFirst()
                 .orElseThrow(
                         () -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no calendar " + name + "."));
-        return ResponseEntity.ok()
-                .header(HttpHeaders.CONTENT_TYPE, "text/calendar; charset=utf-8")
-                .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"holidays.ics\"")
-                .body(HolidayFile.write(calendar).getBytes(StandardCharsets.UTF_8));
+        return Files.out("holidays.ics", "text/calendar", HolidayFile.write(calendar));
     }
 
     @PostMapping("/batch/calendars")
@@ -89,7 +85,7 @@ class CalendarController {
             @AuthenticationPrincipal Person by,
             Model model)
             throws IOException {
-        var whole = upload == null || upload.isEmpty() ? text : new String(upload.getBytes(), StandardCharsets.UTF_8);
+        var whole = Files.text(text, upload);
         var today = LocalDate.ofInstant(times.now(), times.zone());
         model.addAttribute("typedName", name);
         model.addAttribute("typed", whole);

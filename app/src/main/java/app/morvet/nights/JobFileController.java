@@ -2,10 +2,9 @@ package app.morvet.nights;
 
 import app.morvet.access.Person;
 import app.morvet.batch.JobBook;
+import app.morvet.page.Files;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpHeaders;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -49,10 +48,7 @@ class JobFileController {
     }
 
     private ResponseEntity<byte[]> out(String name, String type, JobFile.Kind kind) {
-        return ResponseEntity.ok()
-                .header(HttpHeaders.CONTENT_TYPE, type + "; charset=utf-8")
-                .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"" + name + "\"")
-                .body(file.write(kind).getBytes(StandardCharsets.UTF_8));
+        return Files.out(name, type, file.write(kind));
     }
 
     @PostMapping("/batch/file")
@@ -62,7 +58,7 @@ class JobFileController {
             @RequestParam(required = false) @Nullable MultipartFile upload,
             Model model)
             throws IOException {
-        var whole = upload == null || upload.isEmpty() ? text : new String(upload.getBytes(), StandardCharsets.UTF_8);
+        var whole = Files.text(text, upload);
         fill(whole, kind, model);
         return "job-file";
     }

@@ -7,7 +7,6 @@ import app.morvet.core.batch.Night;
 import app.morvet.core.batch.Occurrence;
 import app.morvet.core.batch.Outcome;
 import app.morvet.core.batch.PlanLayout;
-import app.morvet.core.batch.Run;
 import app.morvet.page.Times;
 import java.time.Duration;
 import java.time.Instant;
@@ -203,7 +202,7 @@ class PlanDrawing {
         for (int i = 0; i < one.runs().size(); i++) {
             var run = one.runs().get(i);
             boolean last = i == one.runs().size() - 1;
-            var outcome = last ? one.outcome() : run.end() == Run.End.CANCELLED ? Outcome.CANCELLED : Outcome.FAILED;
+            var outcome = last ? one.outcome() : Outcome.of(run, false);
             var end = run.ended() == null ? now : run.ended();
             some.add(new PlanLayout.Piece(
                     PlanLayout.Kind.ACTUAL,

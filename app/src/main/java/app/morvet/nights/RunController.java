@@ -6,13 +6,12 @@ import app.morvet.batch.Runs;
 import app.morvet.batch.StandingJob;
 import app.morvet.cases.CaseBook;
 import app.morvet.orders.Orders;
+import app.morvet.page.Files;
 import app.morvet.page.FixNotes;
 import app.morvet.page.Times;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
@@ -65,7 +64,7 @@ class RunController {
         var run = told.run();
         var output = views.output(told).orElse(null);
         model.addAttribute("job", job);
-        model.addAttribute("run", views.row(job, told, runs.outcome(told)));
+        model.addAttribute("run", views.rows(job, List.of(told)).getFirst());
         model.addAttribute("reason", told.reason());
         model.addAttribute("running", run.running());
         model.addAttribute(
@@ -115,11 +114,7 @@ class RunController {
                 .map(Runs.Output::text)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "This run has no output."));
         var name = (told.reference() + ".txt").replaceAll("[^A-Za-z0-9._-]", "_");
-        return ResponseEntity.ok()
-                .header(HttpHeaders.CONTENT_TYPE, "text/plain; charset=utf-8")
-                .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"" + name + "\"")
-                .header("X-Content-Type-Options", "nosniff")
-                .body(text.getBytes(StandardCharsets.UTF_8));
+        return Files.out(name, "text/plain", text);
     }
 
     private Runs.Told find(long id) {

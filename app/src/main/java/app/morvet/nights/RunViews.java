@@ -9,9 +9,8 @@ import app.morvet.messages.Masks;
 import app.morvet.page.Times;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 
@@ -55,34 +54,14 @@ class RunViews {
 
     /** Of one job, with what became of the starts that they are of. */
     List<Row> rows(StandingJob job, List<Runs.Told> some) {
-        if (some.isEmpty()) return List.of();
-        Map<Long, Outcome> outcomes = new HashMap<>();
-        var oldest = some.getLast().run().at();
-        for (var start : runs.starts(
-                job.component().id(),
-                oldest.minus(Duration.ofHours(36)),
-                times.now().plus(Duration.ofHours(1))))
-            if (start.run() != null) outcomes.put(start.run(), start.outcome());
+        var outcomes = runs.outcomes(job, some);
         return some.stream()
                 .map(one -> row(
-                        job,
-                        one,
-                        outcomes.containsKey(one.run().id())
-                                ? outcomes.get(one.run().id())
-                                : attempt(one, job)))
+                        job, one, Objects.requireNonNull(outcomes.get(one.run().id()))))
                 .toList();
     }
 
-    /** A run that is not the last of its start, or that was not expected. */
-    private static Outcome attempt(Runs.Told told, StandingJob job) {
-        var run = told.run();
-        if (run.end() == Run.End.FAILED) return Outcome.FAILED;
-        if (run.end() == Run.End.CANCELLED) return Outcome.CANCELLED;
-        if (run.running()) return Outcome.RUNNING;
-        return job.job().planned() && run.trigger() == Run.Trigger.SCHEDULE ? Outcome.NOT_EXPECTED : Outcome.ON_TIME;
-    }
-
-    Row row(StandingJob job, Runs.Told told, Outcome outcome) {
+    private Row row(StandingJob job, Runs.Told told, Outcome outcome) {
         var run = told.run();
         boolean warned = run.end() == Run.End.WARNED;
         return new Row(

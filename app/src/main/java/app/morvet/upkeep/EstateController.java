@@ -8,19 +8,18 @@ import app.morvet.core.guard.Numbers;
 import app.morvet.core.guard.Spans;
 import app.morvet.estate.Estate;
 import app.morvet.guards.GuardsOver;
+import app.morvet.page.Files;
 import app.morvet.page.Times;
 import app.morvet.readings.Measure;
 import app.morvet.readings.ReadingHistory;
 import app.morvet.readings.SeriesBook;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -156,14 +155,7 @@ class EstateController {
                                         : row.get(column))
                         .toList())
                 .toList();
-        return download("estate.csv", EstateFile.write(shown, rows));
-    }
-
-    private static ResponseEntity<byte[]> download(String name, String text) {
-        return ResponseEntity.ok()
-                .header(HttpHeaders.CONTENT_TYPE, "text/csv; charset=utf-8")
-                .header(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"" + name + "\"")
-                .body(text.getBytes(StandardCharsets.UTF_8));
+        return Files.out("estate.csv", "text/csv", EstateFile.write(shown, rows));
     }
 
     @GetMapping("/estate/components/{key}")
@@ -283,8 +275,9 @@ class EstateController {
 
     @GetMapping("/estate/applications.csv")
     ResponseEntity<byte[]> applicationsCsv() {
-        return download(
+        return Files.out(
                 "applications.csv",
+                "text/csv",
                 EstateFile.write(
                         List.of("key", "name", "tier", "environment", "team"),
                         estate.applications().stream()
@@ -428,7 +421,7 @@ class EstateController {
             @RequestParam(required = false) @Nullable MultipartFile upload,
             Model model)
             throws IOException {
-        var whole = upload == null || upload.isEmpty() ? text : new String(upload.getBytes(), StandardCharsets.UTF_8);
+        var whole = Files.text(text, upload);
         model.addAttribute("text", whole);
         model.addAttribute("read", file.read(whole));
         return "estate-file";

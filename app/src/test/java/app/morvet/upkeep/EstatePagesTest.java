@@ -77,7 +77,7 @@ class EstatePagesTest extends MorvetTest {
         var lead = loggedIn("lead");
         assertThat(lead.post("/estate/file/apply", "text=" + Browser.encoded(wrong))
                         .body())
-                .contains("Nothing is changed while a line is wrong");
+                .contains("Nothing is changed while something is wrong");
         assertThat(estate.byKey(one).orElseThrow().name()).isEqualTo(one);
         var right = wrong.replace("nowhere", "app-" + subject.key());
         assertThat(lead.post("/estate/file", "text=" + Browser.encoded(right)).body())

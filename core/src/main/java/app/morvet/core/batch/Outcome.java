@@ -27,6 +27,20 @@ public enum Outcome {
         return words;
     }
 
+    /**
+     * Of a run that is not the last of its start, or that was not expected.
+     *
+     * @param planned whether its job has expected starts
+     */
+    public static Outcome of(Run run, boolean planned) {
+        if (run.end() == null) return RUNNING;
+        return switch (run.end()) {
+            case FAILED -> FAILED;
+            case CANCELLED -> CANCELLED;
+            case FINE, WARNED -> planned && run.trigger() == Run.Trigger.SCHEDULE ? NOT_EXPECTED : ON_TIME;
+        };
+    }
+
     /** Whether the work is done. */
     public boolean done() {
         return this == ON_TIME || this == LATE || this == RECOVERED;
