@@ -79,6 +79,7 @@ create table expected_start (
     primary key (component_id, cycle)
 );
 create index expected_start_by_cycle on expected_start (cycle);
+create index expected_start_by_run on expected_start (run_id);
 
 create table run_guard (
     id             bigint generated always as identity primary key,

@@ -57,9 +57,10 @@ export function range(curve) {
 export function axes(curve, small) {
   if (small) return [{ show: false }, { show: false }];
   const axis = { stroke: () => ink("--ink-soft"), grid: { stroke: () => ink("--rule"), width: 1 }, ticks: { show: false }, font: "12px Atkinson Hyperlegible Next" };
-  const long = curve.times.length > 1 && curve.times.at(-1) - curve.times[0] > 2 * 86400;
-  const parts = long ? { weekday: "short", day: "numeric", timeZone: curve.zone } : { hour: "2-digit", minute: "2-digit", timeZone: curve.zone };
-  const words = new Intl.DateTimeFormat("en-GB", parts);
+  const span = curve.times.length > 1 ? curve.times.at(-1) - curve.times[0] : 0;
+  const long = span > 2 * 86400;
+  const parts = !long ? { hour: "2-digit", minute: "2-digit" } : span < 21 * 86400 ? { weekday: "short", day: "numeric" } : { day: "numeric", month: "short" };
+  const words = new Intl.DateTimeFormat("en-GB", { ...parts, timeZone: curve.zone });
   return [
     { ...axis, space: 76, size: 26, incrs: long ? [86400, 2 * 86400, 7 * 86400, 28 * 86400] : undefined, values: (_, splits) => splits.map((at) => words.format(new Date(at * 1000))) },
     { ...axis, size: 50, values: (_, splits) => splits.map(figure) },

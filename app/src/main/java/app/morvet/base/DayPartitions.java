@@ -70,12 +70,14 @@ public class DayPartitions {
 
     /** Drops what a table holds of days before one. Whoever writes to them again makes them anew. */
     public void dropBefore(String table, LocalDate first) {
-        for (var day : days(table)) {
-            if (!day.isBefore(first)) continue;
-            ownTransaction.executeWithoutResult(status ->
-                    jdbc.sql("drop table if exists " + name(table, day)).update());
-            known.remove(name(table, day));
-        }
+        for (var day : days(table)) if (day.isBefore(first)) drop(table, day);
+    }
+
+    /** Drops what a table holds of a day. */
+    public void drop(String table, LocalDate day) {
+        ownTransaction.executeWithoutResult(
+                status -> jdbc.sql("drop table if exists " + name(table, day)).update());
+        known.remove(name(table, day));
     }
 
     /** The name of the partition that holds a day. */

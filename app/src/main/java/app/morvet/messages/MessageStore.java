@@ -7,12 +7,15 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -360,5 +363,27 @@ public class MessageStore {
                 row.getString("business_key"),
                 row.getString("step"),
                 row.getString("error"));
+    }
+
+    /** Whether a message of a UTC day wants somebody still. */
+    boolean anyOpen(LocalDate day) {
+        return jdbc.sql("select exists (select 1 from failed_message where at >= :from and at < :to and open)")
+                .params(span(day))
+                .query(Boolean.class)
+                .single();
+    }
+
+    /** Drops what stands beside the messages of a UTC day in tables that have no days. */
+    @Transactional
+    public void dropBeside(LocalDate day) {
+        for (var table : List.of("failed_again", "sent_again", "untold_failure", "unread_failure"))
+            jdbc.sql("delete from " + table + " where at >= :from and at < :to")
+                    .params(span(day))
+                    .update();
+    }
+
+    private static Map<String, Object> span(LocalDate day) {
+        var from = day.atStartOfDay(ZoneOffset.UTC).toInstant();
+        return Map.of("from", Stamp.of(from), "to", Stamp.of(from.plus(Duration.ofDays(1))));
     }
 }

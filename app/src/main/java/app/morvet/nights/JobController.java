@@ -131,7 +131,8 @@ class JobController {
 
     private Row row(StandingJob job, JobStands.Look look) {
         var stand = look.stand(job);
-        var next = job.job().timetable().next(times.now(), 1);
+        var next =
+                job.job().timetable().next(times.now(), 1).stream().findFirst().orElse(look.likelyStart(job));
         return new Row(
                 job.key(),
                 job.name(),
@@ -142,7 +143,7 @@ class JobController {
                         .orElse("not assigned"),
                 job.job().chain(),
                 jobs.scheduleWords(job.job()),
-                next.isEmpty() ? "" : times.of(next.getFirst()),
+                next == null ? "" : times.of(next),
                 job.agreed(),
                 job.heldSince() != null);
     }
@@ -289,8 +290,11 @@ class JobController {
         var high = new ArrayList<@Nullable Double>();
         var nothing = new ArrayList<@Nullable Double>();
         for (var run : runs.between(job.component().id(), now.minus(CURVES), now)) {
-            if (run.started() == null || run.ended() == null) continue;
+            if (run.started() == null) continue;
             var usual = nights.usual(job, run.started());
+            // What runs has no duration yet; once it is longer than usual, that is known already.
+            boolean over = usual.known() && run.lasted(now).toSeconds() > usual.quantile(0.95);
+            if (run.running() && !over) continue;
             at.add(run.started().toEpochMilli() / 1000.0);
             values.add(run.lasted(now).toMillis() / 60_000.0);
             low.add(usual.known() ? usual.quantile(0.05) / 60 : null);

@@ -7,9 +7,11 @@ import app.morvet.core.alert.Severity;
 import app.morvet.core.batch.Occurrence;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.batch.RunWatch;
+import java.time.Instant;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -67,6 +69,18 @@ class JobStands {
                 if (found == null || !one.begins().isAfter(standing.madeAt())) found = one;
             }
             return found;
+        }
+
+        /** When the next start of this night is likely, for a job that only waits for others; null where none is to come. */
+        @Nullable
+        Instant likelyStart(StandingJob job) {
+            return standing.night().of(job.key()).stream()
+                    .filter(one -> one.runs().isEmpty())
+                    .map(standing.forecast()::of)
+                    .filter(Objects::nonNull)
+                    .map(ahead -> ahead.start().likely())
+                    .findFirst()
+                    .orElse(null);
         }
 
         /** Jobs with something found about them come first, the worst of them first. */

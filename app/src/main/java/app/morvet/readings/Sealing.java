@@ -1,5 +1,6 @@
 package app.morvet.readings;
 
+import app.morvet.base.AgedData;
 import app.morvet.base.DayPartitions;
 import app.morvet.base.Errand;
 import app.morvet.base.Errands;
@@ -19,7 +20,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 
 /** Seals the days that are over, some hours after their end so that late readings find them open, and drops what is old. */
 @Component
-public class Sealing implements Errand {
+public class Sealing implements Errand, AgedData {
     private static final Logger log = LoggerFactory.getLogger(Sealing.class);
     /** Guards are warmed from unsealed readings, so as much is left hot as their longest ordinary windows need. */
     private static final Duration OPEN = Duration.ofHours(30);
@@ -59,13 +60,14 @@ public class Sealing implements Errand {
     @Override
     public Optional<Instant> run(String id) {
         sealUpTo(clock.instant().minus(OPEN));
-        var oldest = clock.instant()
-                .minus(settings.keepReadings())
-                .atOffset(ZoneOffset.UTC)
-                .toLocalDate();
-        partitions.dropBefore("reading", oldest);
-        partitions.dropBefore("sealed_day", oldest);
         return Optional.of(clock.instant().plus(Duration.ofHours(1)));
+    }
+
+    @Override
+    public void dropOld(Instant now) {
+        var first = now.minus(settings.keepReadings()).atOffset(ZoneOffset.UTC).toLocalDate();
+        partitions.dropBefore("reading", first);
+        partitions.dropBefore("sealed_day", first);
     }
 
     /** Seals all days that end before an instant. */
