@@ -113,7 +113,7 @@ public record JobSpec(
         files = files == null ? List.of() : List.copyOf(files);
         notBefore = clean(notBefore);
         deadline = clean(deadline);
-        exitCodes = exitCodes == null ? "" : exitCodes;
+        exitCodes = exitCodes == null ? "" : exitCodes.strip().replaceAll("\\R", "\n");
         command = clean(command);
     }
 

@@ -5,20 +5,13 @@ import app.morvet.batch.JobBook;
 import app.morvet.batch.JobSpec;
 import app.morvet.batch.StandingJob;
 import app.morvet.core.batch.Crontab;
-import app.morvet.core.batch.Schedule;
 import app.morvet.estate.Estate;
-import java.io.IOException;
-import java.io.StringReader;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import org.apache.commons.csv.CSVFormat;
-import org.apache.commons.csv.CSVRecord;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.JacksonException;
@@ -29,32 +22,6 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 class JobFile {
     private static final int MOST = 20_000;
-    private static final List<String> COLUMNS = List.of(
-            "key",
-            "name",
-            "application",
-            "chain",
-            "schedules",
-            "zone",
-            "calendar",
-            "waits",
-            "files",
-            "not before",
-            "latest",
-            "longest",
-            "deadline",
-            "retries",
-            "least seconds",
-            "least records",
-            "exit codes",
-            "command",
-            "fix note");
-    private static final Pattern EVERY =
-            Pattern.compile("every (\\d{1,4}) min(?: from (\\d{1,2}:\\d{2}) to (\\d{1,2}:\\d{2}))?");
-    private static final Pattern WORKING_DAY = Pattern.compile("working day (-?\\d{1,2}) at (\\d{1,2}:\\d{2})");
-    private static final Pattern CRON =
-            Pattern.compile("cron (.+?)(, not on holidays|, next working day if a holiday)?");
-
     /** A kind of file. */
     enum Kind {
         CRONTAB("crontab"),
@@ -91,7 +58,8 @@ class JobFile {
         }
     }
 
-    private record Entry(
+    /** A job as a file has it. */
+    record Entry(
             int line, String key, String name, @Nullable String application, JobSpec spec, @Nullable String fixNote) {}
 
     private record JsonJob(
@@ -103,12 +71,14 @@ class JobFile {
     private final Estate estate;
     private final MorvetSettings settings;
     private final JsonMapper json;
+    private final JobCsv csv;
 
     JobFile(JobBook jobs, Estate estate, MorvetSettings settings, JsonMapper json) {
         this.jobs = jobs;
         this.estate = estate;
         this.settings = settings;
         this.json = json;
+        this.csv = new JobCsv(jobs, settings.zone(), this::applicationOf);
     }
 
     /** What a file would do. */
@@ -117,7 +87,7 @@ class JobFile {
         var entries =
                 switch (kind) {
                     case CRONTAB -> crontab(text, faults);
-                    case CSV -> csv(text, faults);
+                    case CSV -> csv.read(text, faults);
                     case JSON -> json(text, faults);
                 };
         if (entries.size() > MOST) faults.add(new Fault(1, "more than %,d jobs".formatted(MOST)));
@@ -214,126 +184,10 @@ class JobFile {
                 .toList();
     }
 
-    private static String named(String key) {
+    /** A name for a job of which only the key is known. */
+    static String named(String key) {
         var words = key.replace('-', ' ').strip();
         return words.isEmpty() ? key : words.substring(0, 1).toUpperCase(Locale.ROOT) + words.substring(1);
-    }
-
-    private List<Entry> csv(String text, List<Fault> faults) {
-        var entries = new ArrayList<Entry>();
-        try (var parser = CSVFormat.DEFAULT
-                .builder()
-                .setHeader()
-                .setSkipHeaderRecord(true)
-                .setIgnoreHeaderCase(true)
-                .setTrim(true)
-                .get()
-                .parse(new StringReader(text))) {
-            var unknown = parser.getHeaderNames().stream()
-                    .filter(name -> !COLUMNS.contains(name.toLowerCase(Locale.ROOT)))
-                    .toList();
-            if (!unknown.isEmpty() || !parser.getHeaderMap().containsKey("key")) {
-                faults.add(new Fault(
-                        1,
-                        (unknown.isEmpty()
-                                        ? "There is no column key"
-                                        : "The column " + String.join(", ", unknown) + " is not known")
-                                + "; known are " + String.join(", ", COLUMNS) + "."));
-                return entries;
-            }
-            long before = 1;
-            for (var row : parser) {
-                int line = (int) before + 1;
-                before = parser.getCurrentLineNumber();
-                try {
-                    entries.add(entry(row, line));
-                } catch (IllegalArgumentException bad) {
-                    faults.add(new Fault(line, JobForm.sentence(bad)));
-                }
-            }
-        } catch (IOException | IllegalArgumentException | java.io.UncheckedIOException bad) {
-            faults.add(new Fault(1, "This is no CSV: " + bad.getMessage()));
-        }
-        return entries;
-    }
-
-    private Entry entry(CSVRecord row, int line) {
-        var key = cell(row, "key");
-        var starts = Arrays.stream(cell(row, "schedules").split(";"))
-                .map(String::strip)
-                .filter(one -> !one.isEmpty())
-                .map(JobFile::start)
-                .toList();
-        var usual = JobSpec.unknown(settings.zone());
-        var zone = cell(row, "zone");
-        var spec = new JobSpec(
-                cell(row, "chain"),
-                starts,
-                zone.isEmpty() ? usual.zone() : zone,
-                cell(row, "calendar"),
-                usual.clockChange(),
-                list(cell(row, "waits")),
-                list(cell(row, "files")),
-                cell(row, "not before"),
-                number(row, "latest", usual.latestMinutes()),
-                number(row, "longest", 0),
-                cell(row, "deadline"),
-                number(row, "retries", 0),
-                cell(row, "exit codes").replace("; ", "\n").replace(";", "\n"),
-                number(row, "least seconds", 0),
-                number(row, "least records", 0),
-                cell(row, "command"));
-        var name = cell(row, "name");
-        return new Entry(
-                line,
-                key,
-                name.isEmpty() ? named(key) : name,
-                cell(row, "application"),
-                spec,
-                row.isMapped("fix note") ? cell(row, "fix note") : null);
-    }
-
-    private static List<String> list(String text) {
-        return Arrays.stream(text.split(";"))
-                .map(String::strip)
-                .filter(one -> !one.isEmpty())
-                .toList();
-    }
-
-    private static int number(CSVRecord row, String column, int otherwise) {
-        var text = cell(row, column);
-        if (text.isEmpty()) return otherwise;
-        if (!text.matches("\\d{1,9}"))
-            throw new IllegalArgumentException("%s must be a whole number, was \"%s\"".formatted(column, text));
-        return Integer.parseInt(text);
-    }
-
-    private static String cell(CSVRecord row, String column) {
-        return row.isMapped(column) && row.isSet(column) ? row.get(column) : "";
-    }
-
-    private static JobSpec.Start start(String text) {
-        var every = EVERY.matcher(text);
-        if (every.matches())
-            return JobSpec.Start.every(
-                    Integer.parseInt(every.group(1)),
-                    every.group(2) == null ? "" : every.group(2),
-                    every.group(3) == null ? "" : every.group(3));
-        var day = WORKING_DAY.matcher(text);
-        if (day.matches()) return JobSpec.Start.workingDay(Integer.parseInt(day.group(1)), day.group(2));
-        var cron = CRON.matcher(text);
-        if (cron.matches()) {
-            var holiday =
-                    switch (cron.group(2)) {
-                        case ", not on holidays" -> Schedule.OnHoliday.LEFT_OUT;
-                        case ", next working day if a holiday" -> Schedule.OnHoliday.NEXT_WORKING_DAY;
-                        case null, default -> Schedule.OnHoliday.STARTS;
-                    };
-            return JobSpec.Start.cron(cron.group(1), holiday);
-        }
-        throw new IllegalArgumentException(
-                "\"%s\" is no schedule; write cron 30 2 * * *, every 20 min from 06:00 to 22:00, or working day -1 at 18:00"
-                        .formatted(text));
     }
 
     private List<Entry> json(String text, List<Fault> faults) {
@@ -390,7 +244,7 @@ class JobFile {
                                                         : job.spec().command()))
                                         .collect(Collectors.joining()))
                         .collect(Collectors.joining("\n"));
-            case CSV -> csv(all);
+            case CSV -> csv.write(all);
             case JSON ->
                 json.rebuild()
                         .enable(SerializationFeature.INDENT_OUTPUT)
@@ -406,57 +260,5 @@ class JobFile {
         return estate.applicationOf(job.component())
                 .map(Estate.Application::key)
                 .orElse("");
-    }
-
-    private String csv(List<StandingJob> all) {
-        var text = new StringBuilder();
-        try (var printer = CSVFormat.DEFAULT
-                .builder()
-                .setHeader(COLUMNS.toArray(String[]::new))
-                .get()
-                .print(text)) {
-            for (var job : all) {
-                var spec = job.spec();
-                printer.printRecord(
-                        job.key(),
-                        job.name(),
-                        applicationOf(job),
-                        spec.chain(),
-                        spec.schedules().stream().map(JobFile::text).collect(Collectors.joining("; ")),
-                        spec.zone(),
-                        spec.calendar(),
-                        String.join("; ", spec.waits()),
-                        String.join("; ", spec.files()),
-                        spec.notBefore(),
-                        spec.latestMinutes(),
-                        spec.longestMinutes() == 0 ? "" : spec.longestMinutes(),
-                        spec.deadline(),
-                        spec.retries(),
-                        spec.leastSeconds(),
-                        spec.leastRecords(),
-                        spec.exitCodes().strip().replace("\n", "; "),
-                        spec.command(),
-                        job.fixNote());
-            }
-        } catch (IOException never) {
-            throw new java.io.UncheckedIOException(never);
-        }
-        return text.toString();
-    }
-
-    private static String text(JobSpec.Start start) {
-        return switch (start.kind()) {
-            case "every" ->
-                "every " + start.minutes() + " min"
-                        + (start.from().isEmpty() ? "" : " from " + start.from() + " to " + start.to());
-            case "working day" -> "working day " + start.nth() + " at " + start.at();
-            default ->
-                "cron " + start.cron()
-                        + switch (start.onHoliday()) {
-                            case STARTS -> "";
-                            case LEFT_OUT -> ", not on holidays";
-                            case NEXT_WORKING_DAY -> ", next working day if a holiday";
-                        };
-        };
     }
 }

@@ -8,6 +8,8 @@ import app.morvet.MorvetTest;
 import app.morvet.batch.JobBook;
 import app.morvet.batch.JobSpec;
 import app.morvet.batch.Schedulers;
+import app.morvet.core.batch.ClockChange;
+import app.morvet.core.batch.Schedule;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -104,6 +106,52 @@ class JobPagesTest extends MorvetTest {
         assertThat(lead.post("/batch/file", "kind=json&text=" + encoded("{\"jobs\": [\n{\"key\": 7,,\n"))
                         .body())
                 .contains("1 line is wrong");
+    }
+
+    @Test
+    void aFileWithFewColumnsLeavesAllElseAsItIsAgreed() throws Exception {
+        var lead = loggedIn("lead");
+        var key = key();
+        var agreed = new JobSpec(
+                "Close",
+                List.of(JobSpec.Start.cron("30 2 * * *", Schedule.OnHoliday.NEXT_WORKING_DAY)),
+                "Europe/Helsinki",
+                "",
+                ClockChange.AS_SHOWN,
+                List.of(),
+                List.of("fares-*.csv"),
+                "",
+                7,
+                90,
+                "06:30",
+                2,
+                "3 = fine: nothing to do\n12 = failed: no input; ask the sender",
+                30,
+                1000,
+                "/opt/sundrava/fares.sh");
+        jobs.agree(List.of(new JobBook.Agreement(key, "Fares", null, agreed, "Look.", 0)), person("lead"));
+        assertThat(lead.post(
+                                "/batch/file",
+                                "kind=csv&text="
+                                        + encoded(
+                                                lead.get("/batch/file/jobs.csv").body()))
+                        .body())
+                .contains("Nothing would change");
+        var file = "key,deadline,retries\n" + key + ",05:45,\n";
+        assertThat(lead.post("/batch/file", "kind=csv&text=" + encoded(file)).body())
+                .contains("1 job would change");
+        lead.post("/batch/file/apply", "kind=csv&text=" + encoded(file));
+        var then = jobs.byKey(key).orElseThrow();
+        assertThat(then.spec())
+                .usingRecursiveComparison()
+                .ignoringFields("deadline", "retries")
+                .isEqualTo(agreed);
+        assertThat(then.spec().deadline()).isEqualTo("05:45");
+        assertThat(then.spec().retries()).isZero();
+        assertThat(then.fixNote()).isEqualTo("Look.");
+        assertThat(lead.post("/batch/file", "kind=csv&text=" + encoded("key,clock change\n" + key + ",never\n"))
+                        .body())
+                .contains("clock change must be once or as shown, was &quot;never&quot;");
     }
 
     @Test
