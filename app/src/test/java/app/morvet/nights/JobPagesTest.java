@@ -151,7 +151,7 @@ class JobPagesTest extends MorvetTest {
         assertThat(then.fixNote()).isEqualTo("Look.");
         assertThat(lead.post("/batch/file", "kind=csv&text=" + encoded("key,clock change\n" + key + ",never\n"))
                         .body())
-                .contains("clock change must be once or as shown, was &quot;never&quot;");
+                .contains("Clock change must be once or as shown, was &quot;never&quot;");
     }
 
     @Test

@@ -74,7 +74,7 @@ class SchedulerController {
             return ResponseEntity.ok(
                     scheduler.order(order.order(), order.job(), order.run() == null ? "" : order.run(), key));
         } catch (IllegalArgumentException unknown) {
-            return ResponseEntity.ok(new Scheduler.Answer("refused", "", String.valueOf(unknown.getMessage())));
+            return ResponseEntity.ok(new RunningJobs.Answer("refused", "", String.valueOf(unknown.getMessage())));
         }
     }
 }

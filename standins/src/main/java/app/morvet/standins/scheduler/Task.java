@@ -1,13 +1,16 @@
 package app.morvet.standins.scheduler;
 
 import java.time.DayOfWeek;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.MonthDay;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
+import java.util.stream.Stream;
 
 /**
  * A job of the company.
@@ -29,6 +32,7 @@ record Task(
         long records,
         List<String> steps) {
 
+    private static final int LOOKED_FOR = 40;
     private static final Predicate<LocalDate> DAILY = day -> true;
     private static final Set<MonthDay> HOLIDAYS =
             Set.of(MonthDay.of(1, 1), MonthDay.of(6, 21), MonthDay.of(12, 6), MonthDay.of(12, 24), MonthDay.of(12, 25));
@@ -188,6 +192,25 @@ record Task(
         for (int i = 1; i <= day.lengthOfMonth(); i++)
             if (isWorkingDay(day.withDayOfMonth(i)) && ++found == 3) return day.getDayOfMonth() == i;
         return false;
+    }
+
+    /** When it last was due by its own times, within forty days. */
+    Optional<Instant> lastDue(Instant at) {
+        return dues(at, -LOOKED_FOR, 0).filter(due -> !due.isAfter(at)).reduce((one, later) -> later);
+    }
+
+    /** When it is next due by its own times, within forty days. */
+    Optional<Instant> nextDue(Instant at) {
+        return dues(at, 0, LOOKED_FOR).filter(due -> due.isAfter(at)).findFirst();
+    }
+
+    private Stream<Instant> dues(Instant at, int fromDays, int toDays) {
+        var today = at.atZone(Course.ZONE).toLocalDate();
+        return today.plusDays(fromDays)
+                .datesUntil(today.plusDays(toDays + 1))
+                .filter(on)
+                .flatMap(day -> times.stream()
+                        .map(time -> day.atTime(time).atZone(Course.ZONE).toInstant()));
     }
 
     static Task of(String key) {

@@ -1,31 +1,21 @@
 package app.morvet.standins.scheduler;
 
-import app.morvet.standins.StandInSettings;
 import app.morvet.standins.ToMorvet;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.format.DateTimeFormatter;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.SplittableRandom;
-import org.springframework.stereotype.Component;
 
-/** Tells Morvet of runs, as CloudEvents 1.0 batches over HTTP. */
-@Component
-class Teller {
+/** What the scheduler tells of runs and files, as CloudEvents 1.0. */
+final class RunsTold {
     private static final DateTimeFormatter STAMP = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss", Locale.ENGLISH);
 
-    private final StandInSettings settings;
-    private final ToMorvet morvet;
+    private RunsTold() {}
 
-    Teller(StandInSettings settings, ToMorvet morvet) {
-        this.settings = settings;
-        this.morvet = morvet;
-    }
-
-    Map<String, Object> started(Task task, String run, Instant at, Instant meant, String trigger) {
+    static Map<String, Object> started(Task task, String run, Instant at, Instant meant, String trigger) {
         var data = new LinkedHashMap<String, Object>();
         data.put("run", run);
         if (!task.times().isEmpty()) data.put("scheduled", meant.toString());
@@ -34,7 +24,7 @@ class Teller {
         return event("started", run, task.key(), at, data);
     }
 
-    Map<String, Object> progress(Scheduler.Active one, Instant at, double share) {
+    static Map<String, Object> progress(Active one, Instant at, double share) {
         var data = new LinkedHashMap<String, Object>();
         data.put("run", one.run());
         data.put("percent", Math.round(share * 1000) / 10.0);
@@ -42,7 +32,7 @@ class Teller {
         return event("progress", one.run() + ":" + at.getEpochSecond(), one.job(), at, data);
     }
 
-    Map<String, Object> finished(Task task, Scheduler.Active one, Instant at, int code) {
+    static Map<String, Object> finished(Task task, Active one, Instant at, int code) {
         var data = new LinkedHashMap<String, Object>();
         data.put("run", one.run());
         data.put("started", one.started().toString());
@@ -52,7 +42,7 @@ class Teller {
         return event("finished", one.run(), one.job(), at, data);
     }
 
-    Map<String, Object> cancelled(Scheduler.Active one, Instant at) {
+    static Map<String, Object> cancelled(Active one, Instant at) {
         var data = new LinkedHashMap<String, Object>();
         data.put("run", one.run());
         data.put("started", one.started().toString());
@@ -60,7 +50,7 @@ class Teller {
         return event("cancelled", one.run(), one.job(), at, data);
     }
 
-    Map<String, Object> file(String name, Instant at) {
+    static Map<String, Object> file(String name, Instant at) {
         return envelope("file:" + name, "app.morvet.file.arrived", name, at, Map.of("node", "landing-1"));
     }
 
@@ -78,7 +68,7 @@ class Teller {
     }
 
     /** What a run wrote: its steps with their counts, and where it failed, why. */
-    private static String output(Task task, Scheduler.Active one, Instant at, int code) {
+    private static String output(Task task, Active one, Instant at, int code) {
         var lines = new StringBuilder();
         var random = new SplittableRandom(one.run().hashCode());
         long whole = Duration.between(one.started(), at).toMillis();
@@ -128,9 +118,5 @@ class Teller {
                 .append(' ')
                 .append(words)
                 .append('\n');
-    }
-
-    void tell(List<Map<String, Object>> events) throws ToMorvet.NotTaken, InterruptedException {
-        morvet.tell(events, settings.key() + "-batch");
     }
 }
