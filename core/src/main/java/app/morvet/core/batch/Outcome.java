@@ -54,9 +54,17 @@ public enum Outcome {
     /** Whether it can still become something else by itself or by what people do now. */
     public boolean open() {
         return switch (this) {
-            case PLANNED, DUE, HELD_UP, RUNNING, RUNNING_LONG, OUT_OF_TIME, TO_BE_RETRIED, DID_NOT_START, FAILED ->
-                true;
-            case ON_TIME, LATE, RECOVERED, CANCELLED, NOT_EXPECTED -> false;
+            case PLANNED,
+                    DUE,
+                    HELD_UP,
+                    RUNNING,
+                    RUNNING_LONG,
+                    OUT_OF_TIME,
+                    TO_BE_RETRIED,
+                    DID_NOT_START,
+                    FAILED,
+                    CANCELLED -> true;
+            case ON_TIME, LATE, RECOVERED, NOT_EXPECTED -> false;
         };
     }
 

@@ -61,6 +61,65 @@ class BatchFilesTest {
     }
 
     @Test
+    void twoCommandsOfOneNameAndTwoZonesOfOneCommandAreTold() {
+        var reading = Crontab.read(
+                """
+                30 2 * * * /opt/a/import.sh
+                40 2 * * * /opt/b/import.sh
+                50 2 * *
+                0 3 * * * ///
+                CRON_TZ=Europe/Atlantis
+                CRON_TZ=Europe/Helsinki
+                45 2 * * * /opt/a/import.sh
+                """,
+                UTC);
+        assertThat(reading.entries()).singleElement().satisfies(one -> assertThat(one.command())
+                .isEqualTo("/opt/a/import.sh"));
+        assertThat(reading.wrong())
+                .extracting(one -> one.line() + ": " + one.why())
+                .containsExactly(
+                        "2: \"/opt/b/import.sh\" and line 1 would both be the job import; name one of them otherwise",
+                        "3: five fields and a command are wanted, such as 30 2 * * * import-fares",
+                        "4: no name can be made of \"///\"",
+                        "5: \"Europe/Atlantis\" is no time zone; write one such as Europe/Helsinki",
+                        "7: line 1 runs the same command in UTC; a job has one zone");
+    }
+
+    @Test
+    void aJobIsSaidWithAllThatItWaitsFor() {
+        var timetable = new Timetable(
+                List.of(
+                        new Schedule.Cron(CronExpression.of("@daily"), Schedule.OnHoliday.LEFT_OUT),
+                        new Schedule.Cron(CronExpression.of("0 6 1 * *"), Schedule.OnHoliday.NEXT_WORKING_DAY),
+                        new Schedule.WorkingDay(-2, LocalTime.of(18, 0)),
+                        new Schedule.WorkingDay(11, LocalTime.of(9, 0))),
+                UTC,
+                HolidayCalendar.NONE,
+                ClockChange.ONCE);
+        var waits = new Job(
+                "bank",
+                "",
+                timetable,
+                List.of("ledger"),
+                List.of("rates-*.csv"),
+                LocalTime.of(4, 0),
+                Duration.ofMinutes(10),
+                null,
+                null,
+                0,
+                ExitCodes.USUAL,
+                Duration.ZERO,
+                0);
+        assertThat(ScheduleWords.of(waits, key -> "Post to " + key))
+                .isEqualTo("daily, not on holidays, and on day 1 of the month at 06:00, on the next working day if a"
+                        + " holiday, and on the second from last working day of the month at 18:00, and on the 11th"
+                        + " working day of the month at 09:00, after Post to ledger, when rates-*.csv is there, not"
+                        + " before 04:00");
+        var nothing = new Timetable(List.of(), UTC, HolidayCalendar.NONE, ClockChange.ONCE);
+        assertThat(ScheduleWords.of(Job.unknown("new", nothing), key -> key)).isEqualTo("not scheduled");
+    }
+
+    @Test
     void holidaysComeFromICalendarAndGoBack() {
         var text =
                 """
@@ -100,6 +159,16 @@ class BatchFilesTest {
                         LocalDate.parse("2026-01-01"),
                         LocalDate.parse("2029-01-01")))
                 .isEqualTo(calendar);
+        var noStart = text.replace("DTSTART;VALUE=DATE:20260403\r\n", "");
+        assertThatThrownBy(() ->
+                        HolidayFile.read("x", noStart, LocalDate.parse("2026-01-01"), LocalDate.parse("2029-01-01")))
+                .hasMessage("\"Harbour feast\" has no DTSTART");
+        assertThatThrownBy(() -> HolidayFile.read(
+                        "x",
+                        text.replace("RRULE:FREQ=YEARLY", "RRULE:FREQ=NEVER"),
+                        LocalDate.parse("2026-01-01"),
+                        LocalDate.parse("2029-01-01")))
+                .isInstanceOf(IllegalArgumentException.class);
         assertThatThrownBy(() -> HolidayFile.read("x", "hello", LocalDate.MIN, LocalDate.MAX))
                 .isInstanceOf(IllegalArgumentException.class)
                 .hasMessageContaining("no iCalendar");
