@@ -293,7 +293,7 @@ class JobController {
             if (run.started() == null) continue;
             var usual = nights.usual(job, run.started());
             // What runs has no duration yet; once it is longer than usual, that is known already.
-            boolean over = usual.known() && run.lasted(now).toSeconds() > usual.quantile(0.95);
+            boolean over = run.lasted(now).toSeconds() > usual.quantile(0.95);
             if (run.running() && !over) continue;
             at.add(run.started().toEpochMilli() / 1000.0);
             values.add(run.lasted(now).toMillis() / 60_000.0);

@@ -15,6 +15,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -47,6 +48,21 @@ class RunGuardController {
             String fixNote,
             boolean active,
             int version) {
+        Typed {
+            name = given(name);
+            trouble = given(trouble);
+            scope = given(scope);
+            severity = given(severity);
+            below = given(below);
+            criticalBelow = given(criticalBelow);
+            owner = given(owner);
+            fixNote = given(fixNote);
+        }
+
+        private static String given(@Nullable String text) {
+            return text == null ? "" : text;
+        }
+
         public boolean atRisk() {
             return trouble.equals(RunTrouble.DEADLINE_AT_RISK.name());
         }
@@ -222,11 +238,18 @@ class RunGuardController {
     private static RunGuard rule(Typed typed) {
         var scope = typed.scope().split(":", 2);
         return new RunGuard(
-                RunTrouble.valueOf(typed.trouble()),
-                new RunScope(RunScope.Kind.valueOf(scope[0]), scope.length == 2 ? scope[1] : ""),
-                Severity.valueOf(typed.severity()),
+                chosen(RunTrouble.class, typed.trouble(), "what it looks for"),
+                new RunScope(
+                        chosen(RunScope.Kind.class, scope[0], "over which jobs it stands"),
+                        scope.length == 2 ? scope[1] : ""),
+                chosen(Severity.class, typed.severity(), "a severity"),
                 percent("the chance", typed.below()),
                 percent("the critical chance", typed.criticalBelow()));
+    }
+
+    private static <E extends Enum<E>> E chosen(Class<E> kind, String text, String what) {
+        for (var one : kind.getEnumConstants()) if (one.name().equals(text)) return one;
+        throw new IllegalArgumentException("choose " + what);
     }
 
     private static int percent(String what, String text) {
@@ -263,8 +286,10 @@ class RunGuardController {
                         by);
                 return "redirect:/batch/guards/" + id + "?saved";
             }
-        } catch (JobBook.Overtaken | IllegalArgumentException bad) {
-            errors.put("", String.valueOf(bad.getMessage()));
+        } catch (JobBook.Overtaken overtaken) {
+            errors.put("", String.valueOf(overtaken.getMessage()));
+        } catch (IllegalArgumentException bad) {
+            errors.put("", JobForm.sentence(bad));
         }
         response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
         return page(typed, errors, model);
@@ -272,8 +297,8 @@ class RunGuardController {
 
     private @Nullable Long owner(String typed) {
         if (typed.isBlank()) return null;
-        long id = Long.parseLong(typed);
-        return estate.team(id).map(Estate.Team::id).orElse(null);
+        var team = typed.matches("\\d{1,18}") ? estate.team(Long.parseLong(typed)) : Optional.<Estate.Team>empty();
+        return team.map(Estate.Team::id).orElseThrow(() -> new IllegalArgumentException("there is no team " + typed));
     }
 
     @PostMapping("/batch/guards/{id}/delete")
