@@ -436,27 +436,37 @@ public class GuardRound implements SmartLifecycle {
         return guards.headline(watching.guard(), watching.subject(), level, value, seen);
     }
 
-    /** An alert that is up tells its value: that of its worst series. */
+    /** An alert that is up tells its value: that of its worst series, which may be another than the one that changed. */
     private void count(Found one, Map<GuardStore.Key, GuardState> next, List<GuardsMoved.Counted> counted) {
+        var before = one.before();
         var after = one.step().state();
-        var level = after.level();
+        if (before.level() == null && after.level() == null) return;
+        if (after.level() != null && Double.compare(after.value(), before.value()) == 0) return;
         var group = group(one.watching());
-        if (level == null || Double.compare(after.value(), one.before().value()) == 0) return;
         if (watches.silenced().contains(group.guard())) return;
         var limits = one.watching().guard().rule().limits();
-        for (var other : watches.groups().getOrDefault(group, List.of())) {
-            var state = next.getOrDefault(other, states.get(other));
-            if (other.equals(one.watching().key()) || state == null || state.level() == null) continue;
-            if (limits.worse(state.value(), after.value()) != after.value()) return;
+        GuardStore.Key worst = null;
+        GuardState says = null;
+        for (var key : watches.groups().getOrDefault(group, List.of())) {
+            var state = next.getOrDefault(key, states.get(key));
+            if (state == null || state.level() == null) continue;
+            if (says != null && limits.worse(says.value(), state.value()) != state.value()) continue;
+            worst = key;
+            says = state;
         }
+        if (worst == null || says.level() == null) return;
+        boolean tellsAlready = !worst.equals(one.watching().key())
+                && (before.level() == null || limits.worse(before.value(), says.value()) == says.value());
+        if (tellsAlready) return;
+        var watching = Objects.requireNonNull(watches.all().get(worst));
         counted.add(new GuardsMoved.Counted(
                 group.guard(),
                 group.group(),
-                one.watching().subject().series().id(),
-                after.evaluatedTo(),
-                after.value(),
-                after.worst(),
-                words(one.watching(), level, after.value(), after.evaluatedTo())));
+                watching.subject().series().id(),
+                says.evaluatedTo(),
+                says.value(),
+                says.worst(),
+                words(watching, says.level(), says.value(), says.evaluatedTo())));
     }
 
     /** A guard that no longer stands over a series ends its alert there. */
