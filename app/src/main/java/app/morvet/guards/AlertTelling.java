@@ -1,0 +1,153 @@
+package app.morvet.guards;
+
+import app.morvet.core.alert.Severity;
+import app.morvet.core.alert.Transition;
+import app.morvet.core.guard.Folding;
+import app.morvet.core.guard.GuardState;
+import app.morvet.core.guard.TrendGuard;
+import app.morvet.core.readings.Past;
+import app.morvet.guards.Watches.GroupKey;
+import app.morvet.guards.Watches.Watching;
+import app.morvet.readings.Series;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.function.Function;
+
+/** What one round of guards makes of alerts: what was found on single series, folded into what has one alert together. */
+final class AlertTelling {
+    private final Watches watches;
+    private final Map<GuardStore.Key, GuardState> states;
+    private final Guards guards;
+    private final Function<Series, Past> pasts;
+    private final List<GuardsMoved.Moved> moved = new ArrayList<>();
+    private final List<GuardsMoved.Counted> counted = new ArrayList<>();
+
+    /** @param states as they were before the round */
+    AlertTelling(Watches watches, Map<GuardStore.Key, GuardState> states, Guards guards, Function<Series, Past> pasts) {
+        this.watches = watches;
+        this.states = states;
+        this.guards = guards;
+        this.pasts = pasts;
+    }
+
+    /** All of it, in order of time. */
+    GuardsMoved told() {
+        moved.sort(Comparator.comparing(one -> one.transition().at()));
+        return new GuardsMoved(List.copyOf(moved), List.copyOf(counted));
+    }
+
+    /** @param next the states after the round, of what was looked at */
+    void of(Collection<Judging.Found> found, Map<GuardStore.Key, GuardState> next) {
+        var changed = new LinkedHashMap<GroupKey, List<Folding.Of<Watching>>>();
+        for (var one : found)
+            for (var change : one.step().transitions())
+                changed.computeIfAbsent(one.watching().groupKey(), none -> new ArrayList<>())
+                        .add(new Folding.Of<>(one.watching(), change));
+        changed.forEach(this::fold);
+        for (var one : found) count(one, next);
+    }
+
+    private void fold(GroupKey group, List<Folding.Of<Watching>> happened) {
+        happened.sort(Comparator.comparing(one -> one.transition().at()));
+        var levels = new HashMap<Watching, Severity>();
+        for (var key : watches.groups().getOrDefault(group, List.of())) {
+            var state = states.get(key);
+            var watching = watches.all().get(key);
+            if (watching != null && state != null && state.level() != null) levels.put(watching, state.level());
+        }
+        if (watches.silenced().contains(group.guard())) return;
+        for (var told : Folding.fold(levels, happened)) moved.add(moved(told.member(), told.transition()));
+    }
+
+    private GuardsMoved.Moved moved(Watching watching, Transition change) {
+        var level = change.level() == null ? Severity.WARNING : change.level();
+        return new GuardsMoved.Moved(
+                watching.guard().id(),
+                watching.group(),
+                watching.subject().component().id(),
+                watching.subject().series().id(),
+                change,
+                words(watching, level, change.value(), change.at()));
+    }
+
+    private String words(Watching watching, Severity level, double value, Instant at) {
+        var seen = watching.guard().rule() instanceof TrendGuard trend
+                ? Guards.projection(trend, pasts.apply(watching.subject().series()), at)
+                : null;
+        return guards.headline(watching.guard(), watching.subject(), level, value, seen);
+    }
+
+    /** An alert that is up tells its value: that of its worst series, which may be another than the one that changed. */
+    private void count(Judging.Found one, Map<GuardStore.Key, GuardState> next) {
+        var before = one.before();
+        var after = one.step().state();
+        if (before.level() == null && after.level() == null) return;
+        if (after.level() != null && Double.compare(after.value(), before.value()) == 0) return;
+        var group = one.watching().groupKey();
+        if (watches.silenced().contains(group.guard())) return;
+        var limits = one.watching().guard().rule().limits();
+        GuardStore.Key worst = null;
+        GuardState says = null;
+        for (var key : watches.groups().getOrDefault(group, List.of())) {
+            var state = next.getOrDefault(key, states.get(key));
+            if (state == null || state.level() == null) continue;
+            if (says != null && limits.worse(says.value(), state.value()) != state.value()) continue;
+            worst = key;
+            says = state;
+        }
+        if (worst == null || says.level() == null) return;
+        boolean tellsAlready = !worst.equals(one.watching().key())
+                && (before.level() == null || limits.worse(before.value(), says.value()) == says.value());
+        if (tellsAlready) return;
+        var watching = Objects.requireNonNull(watches.all().get(worst));
+        counted.add(new GuardsMoved.Counted(
+                group.guard(),
+                group.group(),
+                watching.subject().series().id(),
+                says.evaluatedTo(),
+                says.value(),
+                says.worst(),
+                words(watching, says.level(), says.value(), says.evaluatedTo())));
+    }
+
+    /** A guard that no longer stands over a series ends its alert there, unless another series keeps it up. */
+    void left(Watching watching, GuardState state, Instant now) {
+        boolean others = watches.groups().getOrDefault(watching.groupKey(), List.of()).stream()
+                .map(states::get)
+                .anyMatch(other -> other != null && other.level() != null);
+        if (others) return;
+        moved.add(moved(watching, new Transition(Transition.Kind.CLEARED, now, null, state.value(), state.worst())));
+    }
+
+    /** Members of a combination that keep silent from now on end their alerts; those that speak again raise them. */
+    void silenced(Set<Long> before, Instant now) {
+        if (before.equals(watches.silenced())) return;
+        watches.groups().forEach((group, keys) -> {
+            boolean was = before.contains(group.guard());
+            boolean is = watches.silenced().contains(group.guard());
+            if (was == is) return;
+            keys.stream()
+                    .filter(key -> states.get(key) != null && states.get(key).level() != null)
+                    .max(Comparator.comparing(
+                            key -> Objects.requireNonNull(states.get(key).level())))
+                    .ifPresent(key -> {
+                        var state = states.get(key);
+                        var change = new Transition(
+                                is ? Transition.Kind.CLEARED : Transition.Kind.RAISED,
+                                now,
+                                is ? null : state.level(),
+                                state.value(),
+                                state.worst());
+                        moved.add(moved(Objects.requireNonNull(watches.all().get(key)), change));
+                    });
+        });
+    }
+}
