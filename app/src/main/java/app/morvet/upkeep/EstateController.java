@@ -1,11 +1,9 @@
 package app.morvet.upkeep;
 
 import app.morvet.access.Person;
-import app.morvet.base.Outgoing;
 import app.morvet.cases.CaseBook;
 import app.morvet.core.estate.Tier;
 import app.morvet.core.guard.Numbers;
-import app.morvet.core.guard.Spans;
 import app.morvet.estate.Estate;
 import app.morvet.guards.GuardsOver;
 import app.morvet.page.Files;
@@ -13,7 +11,6 @@ import app.morvet.page.Times;
 import app.morvet.readings.Measure;
 import app.morvet.readings.ReadingHistory;
 import app.morvet.readings.SeriesBook;
-import java.io.IOException;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -29,11 +26,10 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
-import org.springframework.web.multipart.MultipartFile;
 import org.springframework.web.server.ResponseStatusException;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
-/** The Estate pages. */
+/** What the estate is made of: components, applications, and what stands on what. */
 @Controller
 class EstateController {
     private static final int PAGE = 100;
@@ -46,16 +42,6 @@ class EstateController {
 
     record ApplicationRow(Estate.Application application, String team, int components) {}
 
-    record FeedRow(
-            String name,
-            String key,
-            String cadence,
-            String heard,
-            String how,
-            boolean stale,
-            String failure,
-            String failingSince) {}
-
     /** A component and how deep it stands in the tree. */
     record Standing(Estate.Component component, int depth, String needs) {}
 
@@ -63,35 +49,29 @@ class EstateController {
 
     private final Estate estate;
     private final EstateSearch search;
-    private final EstateFile file;
     private final Upkeep upkeep;
     private final SeriesBook series;
     private final ReadingHistory history;
     private final GuardsOver guards;
     private final CaseBook cases;
-    private final Outgoing outgoing;
     private final Times times;
 
     EstateController(
             Estate estate,
             EstateSearch search,
-            EstateFile file,
             Upkeep upkeep,
             SeriesBook series,
             ReadingHistory history,
             GuardsOver guards,
             CaseBook cases,
-            Outgoing outgoing,
             Times times) {
         this.estate = estate;
         this.search = search;
-        this.file = file;
         this.upkeep = upkeep;
         this.series = series;
         this.history = history;
         this.guards = guards;
         this.cases = cases;
-        this.outgoing = outgoing;
         this.times = times;
     }
 
@@ -352,87 +332,5 @@ class EstateController {
         standing.add(new Standing(one, depth, needs.isEmpty() ? "" : "needs " + String.join(", ", needs)));
         for (var on : estate.standingOn(one.id()))
             if (shown.contains(on.id())) climb(on, depth + 1, shown, seen, standing);
-    }
-
-    @GetMapping("/estate/feeds")
-    String feeds(Model model) {
-        var now = times.now();
-        model.addAttribute(
-                "feeds",
-                estate.feeds().stream()
-                        .map(feed -> new FeedRow(
-                                feed.name(),
-                                feed.key(),
-                                Spans.words(feed.cadence()),
-                                feed.lastHeard() == null ? "never yet" : times.of(feed.lastHeard()),
-                                feed.fetchUrl() == null ? "sends by itself" : "fetched from " + feed.fetchUrl(),
-                                feed.stale(now),
-                                feed.failure(),
-                                times.of(feed.failingSince())))
-                        .toList());
-        return "estate-feeds";
-    }
-
-    /** Adds a feed: one that sends by itself, or one whose page Morvet fetches. */
-    @PostMapping("/estate/feeds")
-    String addFeed(
-            @RequestParam String name,
-            @RequestParam(defaultValue = "60") String seconds,
-            @RequestParam(defaultValue = "") String url,
-            @AuthenticationPrincipal Person by,
-            RedirectAttributes flash) {
-        try {
-            upkeepFeed(name.strip(), seconds.strip(), url.strip());
-        } catch (IllegalArgumentException wrong) {
-            flash.addFlashAttribute("refusal", wrong.getMessage());
-            flash.addFlashAttribute("typedName", name);
-            flash.addFlashAttribute("typedUrl", url);
-        } catch (org.springframework.dao.DuplicateKeyException taken) {
-            flash.addFlashAttribute("refusal", "There is a feed of this name already.");
-        }
-        return "redirect:/estate/feeds";
-    }
-
-    private void upkeepFeed(String name, String seconds, String url) {
-        if (name.isEmpty() || name.length() > 100)
-            throw new IllegalArgumentException("A feed needs a name of at most 100 characters.");
-        if (!seconds.matches("\\d{1,6}") || Integer.parseInt(seconds) < 10)
-            throw new IllegalArgumentException("The cadence is 10 seconds or more.");
-        var key = name.toLowerCase(java.util.Locale.ROOT).replaceAll("[^a-z0-9]+", "-");
-        var cadence = Duration.ofSeconds(Integer.parseInt(seconds));
-        if (url.isEmpty()) {
-            estate.addFeed(key, name, cadence);
-            return;
-        }
-        outgoing.check(url);
-        estate.addFetchedFeed(key, name, cadence, url);
-    }
-
-    @GetMapping("/estate/file")
-    String file(Model model) {
-        model.addAttribute("text", "");
-        return "estate-file";
-    }
-
-    /** Reads a file and shows what it would change. */
-    @PostMapping("/estate/file")
-    String preview(
-            @RequestParam(defaultValue = "") String text,
-            @RequestParam(required = false) @Nullable MultipartFile upload,
-            Model model)
-            throws IOException {
-        var whole = Files.text(text, upload);
-        model.addAttribute("text", whole);
-        model.addAttribute("read", file.read(whole));
-        return "estate-file";
-    }
-
-    @PostMapping("/estate/file/apply")
-    String apply(@RequestParam String text, @AuthenticationPrincipal Person by, Model model) {
-        var read = file.apply(text, by);
-        model.addAttribute("text", read.faults().isEmpty() ? "" : text);
-        model.addAttribute("read", read.faults().isEmpty() ? null : read);
-        model.addAttribute("done", read.faults().isEmpty() ? read.changes().size() : null);
-        return "estate-file";
     }
 }

@@ -2,9 +2,13 @@ package app.morvet.upkeep;
 
 import app.morvet.access.Audit;
 import app.morvet.access.Person;
+import app.morvet.base.Outgoing;
 import app.morvet.core.estate.Tier;
+import app.morvet.core.guard.Spans;
 import app.morvet.estate.Estate;
+import java.time.Duration;
 import java.util.HashSet;
+import java.util.Locale;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -15,12 +19,15 @@ import org.springframework.transaction.annotation.Transactional;
 @Transactional
 class Upkeep {
     private static final int LONGEST = 200;
+    private static final int LEAST_CADENCE = 10;
 
     private final Estate estate;
+    private final Outgoing outgoing;
     private final Audit audit;
 
-    Upkeep(Estate estate, Audit audit) {
+    Upkeep(Estate estate, Outgoing outgoing, Audit audit) {
         this.estate = estate;
+        this.outgoing = outgoing;
         this.audit = audit;
     }
 
@@ -83,6 +90,30 @@ class Upkeep {
                 "application " + key,
                 null,
                 words(new Estate.Application(id, key, name, tier, environment, team.id())));
+    }
+
+    /**
+     * @param seconds in which its readings are promised
+     * @param url     of the page that is fetched; empty where it sends by itself
+     */
+    void addFeed(String name, String seconds, String url, Person by) {
+        name(name);
+        if (!seconds.matches("\\d{1,6}") || Integer.parseInt(seconds) < LEAST_CADENCE)
+            throw new IllegalArgumentException(
+                    "The cadence is a whole number of seconds, %d or more.".formatted(LEAST_CADENCE));
+        var key = name.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-");
+        var cadence = Duration.ofSeconds(Integer.parseInt(seconds));
+        if (url.isEmpty()) estate.addFeed(key, name, cadence);
+        else {
+            outgoing.check(url);
+            estate.addFetchedFeed(key, name, cadence, url);
+        }
+        audit.record(
+                by,
+                "feed added",
+                "feed " + name,
+                null,
+                (url.isEmpty() ? "sends by itself" : "fetched from " + url) + ", every " + Spans.words(cadence));
     }
 
     String words(Estate.Component one) {

@@ -1,10 +1,12 @@
 package app.morvet.upkeep;
 
+import static app.morvet.Browser.encoded;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.Browser;
 import app.morvet.MorvetTest;
 import app.morvet.estate.Estate;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -112,5 +114,84 @@ class EstatePagesTest extends MorvetTest {
         assertThat(lead.get("/estate/applications").statusCode()).isEqualTo(200);
         assertThat(lead.get("/estate/standing").statusCode()).isEqualTo(200);
         assertThat(lead.get("/estate/feeds").body()).contains("Test feed");
+    }
+
+    @Test
+    void aFeedIsAddedByWhoMaySetUpAndWhatIsWrongKeepsWhatWasTyped() throws Exception {
+        setUpOnce();
+        var admin = loggedIn("admin");
+        var name = "Weather " + System.nanoTime();
+        var wrong = admin.post("/estate/feeds", "name=" + encoded(name) + "&seconds=5&url=");
+        assertThat(wrong.statusCode()).isEqualTo(422);
+        assertThat(wrong.body())
+                .contains("The cadence is a whole number of seconds, 10 or more.")
+                .contains(name)
+                .contains("value=\"5\"");
+        assertThat(admin.post(
+                                "/estate/feeds",
+                                "name=" + encoded(name) + "&seconds=60&url=" + encoded("http://10.1.1.1/metrics"))
+                        .body())
+                .contains("Morvet may not call 10.1.1.1:80");
+        assertThat(admin.post("/estate/feeds", "name=&seconds=60").body()).contains("A name is needed.");
+        var form = "name=" + encoded(name) + "&seconds=90&url=";
+        assertThat(admin.post("/estate/feeds", form).statusCode()).isEqualTo(302);
+        assertThat(admin.get("/estate/feeds").body())
+                .contains(name)
+                .contains("1 min 30 s")
+                .contains("never yet");
+        assertThat(admin.post("/estate/feeds", form).body()).contains("There is a feed of this name already.");
+        assertThat(loggedIn("lead").post("/estate/feeds", form).statusCode()).isEqualTo(403);
+        assertThat(jdbc.sql("select after from audit_entry where subject = :subject")
+                        .param("subject", "feed " + name)
+                        .query(String.class)
+                        .single())
+                .isEqualTo("sends by itself, every 1 min 30 s");
+    }
+
+    @Test
+    void aComponentShowsItsReadingsItsGuardsItsCasesAndWhatStandsOnIt() throws Exception {
+        var subject = subject();
+        var ground = newcomer();
+        var upper = newcomer();
+        tell("heat{component=\"%s\",place=\"bow\"} 41.5\n".formatted(ground));
+        var lead = loggedIn("lead");
+        lead.post("/estate/components/" + upper, "name=Upper&application=app-" + subject.key() + "&standsOn=" + ground);
+        guard(subject, Duration.ofMinutes(10));
+        fail(subject, 4);
+        var page = lead.get("/estate/components/" + ground).body();
+        assertThat(page).contains("41.5").contains("bow").contains("Upper");
+        eventually(
+                () -> assertThat(lead.get("/estate/components/" + subject.key()).body())
+                        .contains("Guard of " + subject.key())
+                        .contains("counted from messages")
+                        .contains("/cases/"));
+        assertThat(lead.get("/estate/standing?application=app-" + subject.key()).body())
+                .contains("Upper")
+                .contains(ground);
+        assertThat(lead.post("/estate/components/" + upper, "name=Upper&standsOn=nothing")
+                        .statusCode())
+                .isEqualTo(302);
+        assertThat(lead.get("/estate/components/" + upper).body()).contains("There is no component with the key");
+        assertThat(lead.get("/estate/components/nothing").statusCode()).isEqualTo(404);
+    }
+
+    @Test
+    void anApplicationChangesItsTierAndItsTeam() throws Exception {
+        var subject = subject();
+        var other = subject();
+        var lead = loggedIn("lead");
+        var page = "/estate/applications/app-" + subject.key();
+        assertThat(lead.post(page, "name=Renamed&tier=3&environment=production&team=" + other.team())
+                        .statusCode())
+                .isEqualTo(302);
+        var changed = estate.application("app-" + subject.key()).orElseThrow();
+        assertThat(changed.name()).isEqualTo("Renamed");
+        assertThat(changed.tier().number()).isEqualTo(3);
+        assertThat(changed.teamId()).isEqualTo(other.team());
+        assertThat(lead.get("/estate/applications").body()).contains("Renamed").contains("Team of " + other.key());
+        lead.post(page, "name=&tier=3&environment=production&team=" + other.team());
+        assertThat(lead.get("/estate/applications").body()).contains("A name is needed.");
+        assertThat(lead.get("/estate/applications.csv").body())
+                .contains("app-" + subject.key() + ",Renamed,3,production");
     }
 }
