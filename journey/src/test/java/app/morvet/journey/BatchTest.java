@@ -3,7 +3,6 @@ package app.morvet.journey;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.deque.html.axecore.playwright.AxeBuilder;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
@@ -15,38 +14,19 @@ import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.List;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
 /** A night of Sundrava Ferries in a browser, from twenty past three on: settling bookings goes slowly, archiving has failed. */
-class BatchTest {
+class BatchTest extends InAHouse {
     private static final ZonedDateTime NIGHT =
             ZonedDateTime.of(2027, 3, 18, 3, 20, 20, 0, ZoneId.of("Europe/Helsinki"));
+    private static final Duration AHEAD = Duration.between(Instant.now(), NIGHT.toInstant());
     private static final LocatorAssertions.ContainsTextOptions PATIENTLY =
             new LocatorAssertions.ContainsTextOptions().setTimeout(100_000);
 
-    private static House house;
-    private static Pages pages;
-    private static Duration ahead;
-
-    @BeforeAll
-    static void open() throws Exception {
-        ahead = Duration.between(Instant.now(), NIGHT.toInstant());
-        house = new House("PT1H", "P25D", ahead);
-        pages = new Pages(house.address());
-    }
-
-    @AfterAll
-    static void close() {
-        if (pages != null) pages.close();
-        if (house != null) house.close();
-    }
-
-    @AfterEach
-    void nothingWentWrongInThePages() {
-        assertThat(pages.wrong()).isEmpty();
+    @Override
+    House build() throws Exception {
+        return new House("PT1H", "P25D", AHEAD);
     }
 
     private static Locator main(Page page) {
@@ -99,7 +79,7 @@ class BatchTest {
         var page = pages.logIn("lead");
         page.navigate("/batch/jobs/new/edit");
         page.getByLabel("Name of the job").fill("Light the beacons");
-        var due = ZonedDateTime.now(ZoneId.of("Europe/Helsinki")).plus(ahead).plusSeconds(75);
+        var due = ZonedDateTime.now(ZoneId.of("Europe/Helsinki")).plus(AHEAD).plusSeconds(75);
         page.getByLabel("Cron expression 1").fill(due.getMinute() + " " + due.getHour() + " * * *");
         page.getByLabel("Latest start in minutes").fill("0");
         page.keyboard().press("Tab");
@@ -173,13 +153,11 @@ class BatchTest {
         assertThat(wrong).isEmpty();
     }
 
-    private static void look(ColorScheme scheme, List<String> paths, List<String> wrong) {
+    private void look(ColorScheme scheme, List<String> paths, List<String> wrong) {
         var page = pages.logIn("admin", scheme);
         for (var path : paths) {
             page.navigate(path);
-            for (var one : new AxeBuilder(page).analyze().getViolations())
-                wrong.add(scheme + " " + path + " " + one.getId() + ": "
-                        + one.getNodes().getFirst().getHtml());
+            Pages.barriers(page).forEach(one -> wrong.add(scheme + " " + path + " " + one));
         }
     }
 

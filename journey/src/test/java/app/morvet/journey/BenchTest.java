@@ -8,37 +8,13 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.time.Duration;
 import java.time.Instant;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
 /** A lead at the bench: limits dragged and proposed, a guard made, a machine broken, and the alert where the replay says. */
-class BenchTest {
-    private static House house;
-    private Pages pages;
-
-    @BeforeAll
-    static void start() throws Exception {
-        house = new House("PT6H");
-    }
-
-    @AfterAll
-    static void stop() {
-        house.close();
-    }
-
-    @BeforeEach
-    void open() {
-        pages = new Pages(house.address());
-    }
-
-    @AfterEach
-    void nothingWentWrongInThePages() {
-        var wrong = pages.wrong();
-        pages.close();
-        assertThat(wrong).isEmpty();
+class BenchTest extends InAHouse {
+    @Override
+    House build() throws Exception {
+        return new House("PT6H");
     }
 
     private static Locator edited(Page page) {

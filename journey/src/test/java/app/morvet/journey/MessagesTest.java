@@ -10,34 +10,16 @@ import com.microsoft.playwright.options.AriaRole;
 import java.time.Instant;
 import java.util.Base64;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
 /** Failed messages in a browser: found, understood, sorted and mended. */
-class MessagesTest {
+class MessagesTest extends InAHouse {
     private static final LocatorAssertions.ContainsTextOptions PATIENTLY =
             new LocatorAssertions.ContainsTextOptions().setTimeout(60_000);
 
-    private static House house;
-    private static Pages pages;
-
-    @BeforeAll
-    static void open() throws Exception {
-        house = new House("PT1H");
-        pages = new Pages(house.address());
-    }
-
-    @AfterAll
-    static void close() {
-        if (pages != null) pages.close();
-        if (house != null) house.close();
-    }
-
-    @AfterEach
-    void nothingWentWrongInThePages() {
-        assertThat(pages.wrong()).isEmpty();
+    @Override
+    House build() throws Exception {
+        return new House("PT1H");
     }
 
     private static Locator button(Page page, String name) {

@@ -1,5 +1,6 @@
 package app.morvet.journey;
 
+import com.deque.html.axecore.playwright.AxeBuilder;
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
@@ -14,6 +15,8 @@ import java.util.List;
 
 /** Debian's Chromium, and people who are logged in. What goes wrong in a page's scripts is kept and must stay empty. */
 final class Pages implements AutoCloseable {
+    private static final int PATIENCE_MILLIS = 30_000;
+
     private final Playwright playwright = Playwright.create();
     private final Browser browser = playwright
             .chromium()
@@ -33,7 +36,7 @@ final class Pages implements AutoCloseable {
     Pages(String address) {
         this.address = address;
         // Machines differ in speed; what is asked for is that it comes, not how fast.
-        PlaywrightAssertions.setDefaultAssertionTimeout(15_000);
+        PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE_MILLIS);
     }
 
     Page logIn(String login, ColorScheme scheme) {
@@ -41,7 +44,7 @@ final class Pages implements AutoCloseable {
                 .setViewportSize(1280, 800)
                 .setColorScheme(scheme)
                 .setBaseURL(address));
-        context.setDefaultTimeout(15_000);
+        context.setDefaultTimeout(PATIENCE_MILLIS);
         var page = context.newPage();
         page.onPageError(error -> wrong.add(login + ": " + error));
         page.onConsoleMessage(message -> {
@@ -62,8 +65,23 @@ final class Pages implements AutoCloseable {
         return logIn(login, ColorScheme.LIGHT);
     }
 
-    List<String> wrong() {
-        return wrong;
+    /** What stands in the way of people who cannot see or point: all that axe finds. */
+    static List<String> barriers(Page page) {
+        return new AxeBuilder(page)
+                .analyze().getViolations().stream()
+                        .map(one -> one.getId() + ": "
+                                + one.getNodes().stream()
+                                        .map(node -> node.getHtml() + " " + node.getFailureSummary())
+                                        .toList())
+                        .toList();
+    }
+
+    /** Closes all pages, which would follow what goes on in the house for ever, and tells what has gone wrong in them. */
+    List<String> leave() {
+        browser.contexts().forEach(BrowserContext::close);
+        var told = List.copyOf(wrong);
+        wrong.clear();
+        return told;
     }
 
     @Override

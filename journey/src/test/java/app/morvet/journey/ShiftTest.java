@@ -3,7 +3,6 @@ package app.morvet.journey;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.deque.html.axecore.playwright.AxeBuilder;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
@@ -12,31 +11,13 @@ import com.microsoft.playwright.options.ColorScheme;
 import java.time.Instant;
 import java.util.List;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
 /** A shift, in a browser, by what a person sees. */
-class ShiftTest {
-    private static House house;
-    private static Pages pages;
-
-    @BeforeAll
-    static void open() throws Exception {
-        house = new House("PT4H");
-        pages = new Pages(house.address());
-    }
-
-    @AfterAll
-    static void close() {
-        if (pages != null) pages.close();
-        if (house != null) house.close();
-    }
-
-    @AfterEach
-    void nothingWentWrongInThePages() {
-        assertThat(pages.wrong()).isEmpty();
+class ShiftTest extends InAHouse {
+    @Override
+    House build() throws Exception {
+        return new House("PT4H");
     }
 
     private static Locator button(Page page, String name) {
@@ -394,15 +375,7 @@ class ShiftTest {
                     assertThat(page.locator(".message").first()).isVisible();
                     button(page, "Settle").click();
                 }
-                var bad = new AxeBuilder(page)
-                        .analyze().getViolations().stream()
-                                .filter(one -> List.of("serious", "critical").contains(one.getImpact()))
-                                .map(one -> one.getId() + ": "
-                                        + one.getNodes().stream()
-                                                .map(node -> node.getHtml() + " " + node.getFailureSummary())
-                                                .toList())
-                                .toList();
-                assertThat(bad).as(path + " in " + scheme).isEmpty();
+                assertThat(Pages.barriers(page)).as(path + " in " + scheme).isEmpty();
             }
         }
     }
