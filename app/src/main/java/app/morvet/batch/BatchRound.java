@@ -152,12 +152,13 @@ public class BatchRound extends Rounds {
 
     private void tell(Nights.Standing standing, Instant now) {
         var outcomes = changedOutcomes(standing, now);
-        var holding = holding(standing);
         transaction.executeWithoutResult(status -> {
             runs.keepOutcomes(outcomes);
+            var up = new HashMap<Key, RunGuardStore.Up>();
+            for (var one : alerts.up()) up.put(new Key(one.guard(), one.component()), one);
             var moved = new ArrayList<RunsMoved.Moved>();
             var counted = new ArrayList<RunsMoved.Counted>();
-            alert(holding, now, moved, counted);
+            alert(holding(standing, up.keySet()), up, now, moved, counted);
             if (!moved.isEmpty() || !counted.isEmpty()) events.publishEvent(new RunsMoved(moved, counted));
             // Runs are told by the second; open pages need not be made anew as often as that.
             if (!outcomes.isEmpty()
@@ -213,7 +214,7 @@ public class BatchRound extends Rounds {
     }
 
     /** For each guard and job, the worst that holds now. */
-    private Map<Key, Holds> holding(Nights.Standing standing) {
+    private Map<Key, Holds> holding(Nights.Standing standing, Set<Key> up) {
         var holding = new LinkedHashMap<Key, Holds>();
         var standingGuards = guards.all();
         for (var finding : standing.findings()) {
@@ -221,8 +222,8 @@ public class BatchRound extends Rounds {
             var cause = standing.jobs().get(finding.cause());
             if (job == null || cause == null) continue;
             for (var guard : standingGuards) {
-                if (guard.rule().trouble() != finding.trouble() || !guards.takes(guard, job.job())) continue;
                 var key = new Key(guard.id(), job.component().id());
+                if (!guard.rule().calls(finding, up.contains(key)) || !guards.takes(guard, job.job())) continue;
                 var level = RunWatch.severity(guard.rule(), finding);
                 holding.merge(
                         key,
@@ -234,9 +235,11 @@ public class BatchRound extends Rounds {
     }
 
     private void alert(
-            Map<Key, Holds> holding, Instant now, List<RunsMoved.Moved> moved, List<RunsMoved.Counted> counted) {
-        var up = new HashMap<Key, RunGuardStore.Up>();
-        for (var one : alerts.up()) up.put(new Key(one.guard(), one.component()), one);
+            Map<Key, Holds> holding,
+            Map<Key, RunGuardStore.Up> up,
+            Instant now,
+            List<RunsMoved.Moved> moved,
+            List<RunsMoved.Counted> counted) {
         holding.forEach((key, holds) -> {
             var known = up.remove(key);
             var finding = holds.finding();

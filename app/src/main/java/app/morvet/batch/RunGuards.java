@@ -97,8 +97,17 @@ public class RunGuards {
 
     public Severities severities() {
         var all = all();
-        return (finding, job) -> all.stream()
-                .filter(one -> one.rule().trouble() == finding.trouble() && takes(one, job))
+        // Whether each is up is not known here: one whose chance has risen a little over its limit counts where no
+        // other does.
+        return (finding, job) -> {
+            var over = all.stream().filter(one -> takes(one, job)).toList();
+            return worst(over, finding, false).or(() -> worst(over, finding, true));
+        };
+    }
+
+    private static Optional<Severity> worst(List<Standing> over, RunWatch.Finding finding, boolean up) {
+        return over.stream()
+                .filter(one -> one.rule().calls(finding, up))
                 .map(one -> RunWatch.severity(one.rule(), finding))
                 .max(Comparator.naturalOrder());
     }

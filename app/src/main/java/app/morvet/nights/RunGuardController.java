@@ -107,8 +107,7 @@ class RunGuardController {
                 .map(job -> job.key())
                 .toList();
         return standing.findings().stream()
-                .filter(one -> one.trouble() == rule.trouble() && over.contains(one.job()))
-                .filter(one -> rule.trouble() != RunTrouble.DEADLINE_AT_RISK || one.value() < rule.below())
+                .filter(one -> rule.calls(one, false) && over.contains(one.job()))
                 .map(one -> new Found(RunWatch.severity(rule, one).word(), one.words(), "/batch/jobs/" + one.job()))
                 .toList();
     }

@@ -313,7 +313,6 @@ class BatchTest extends MorvetTest {
         }
         send(past);
         jobs.changed();
-        jdbc.sql("select 1").query(Integer.class).single();
         send(List.of(
                 event("started", slow.key(), "now", at, Map.of()),
                 event("progress", slow.key(), "now", Instant.now().minusSeconds(1), Map.of("percent", 45))));

@@ -14,6 +14,9 @@ public record RunGuard(RunTrouble trouble, RunScope scope, Severity severity, in
     /** The chance under which a deadline is at risk where nothing else is said. */
     public static final int USUAL_BELOW = 60;
 
+    /** A chance that has risen this far over the limit is believed to stay there. */
+    static final double EASES = 0.1;
+
     public RunGuard {
         if (trouble == RunTrouble.DEADLINE_AT_RISK) {
             if (below < 1 || below > 100)
@@ -51,6 +54,20 @@ public record RunGuard(RunTrouble trouble, RunScope scope, Severity severity, in
 
     private static String article(Severity severity) {
         return "a " + severity.word();
+    }
+
+    /**
+     * Whether it calls for a finding of its trouble. Of deadlines at risk only for those under its own chance; once it is up,
+     * until the chance has risen well over that.
+     */
+    public boolean calls(RunWatch.Finding finding, boolean up) {
+        if (finding.trouble() != trouble) return false;
+        return trouble != RunTrouble.DEADLINE_AT_RISK || atRisk(finding.value() / 100, below, up);
+    }
+
+    static boolean atRisk(double chance, int below, boolean up) {
+        double limit = below / 100.0;
+        return chance < (up ? Math.min(1, limit + EASES) : limit);
     }
 
     /** How bad a chance is; only for deadlines at risk. */

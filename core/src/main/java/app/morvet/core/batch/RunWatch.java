@@ -27,9 +27,6 @@ public final class RunWatch {
     private static final Duration LOOKS_AHEAD = Duration.ofHours(12);
     private static final int NAMED = 3;
 
-    /** A chance that has risen this far over the limit is believed to stay there. */
-    private static final double EASES = 0.1;
-
     /**
      * One thing that is wrong.
      *
@@ -106,11 +103,11 @@ public final class RunWatch {
         }
         for (var ahead : forecast.ahead()) {
             if (Double.isNaN(ahead.makes())) continue;
-            double limit = below.applyAsInt(ahead.occurrence().job()) / 100.0;
-            boolean was = upBefore.contains(ahead.occurrence().job().key());
+            var job = ahead.occurrence().job();
+            boolean was = upBefore.contains(job.key());
             var deadline = ahead.occurrence().deadline();
             boolean far = deadline != null && deadline.isAfter(night.now().plus(LOOKS_AHEAD));
-            if (!far && ahead.makes() < (was ? Math.min(1, limit + EASES) : limit)) atRisk(ahead, found);
+            if (!far && RunGuard.atRisk(ahead.makes(), below.applyAsInt(job), was)) atRisk(ahead, found);
         }
         for (var stray : night.strays()) {
             boolean lately = stray.run().running()

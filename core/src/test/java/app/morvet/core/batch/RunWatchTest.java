@@ -8,6 +8,7 @@ import static app.morvet.core.batch.Jobs.run;
 import static app.morvet.core.batch.Jobs.running;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.morvet.core.alert.Severity;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -145,5 +146,22 @@ class RunWatchTest {
                 Jobs.due("bank", "", "02:32", "ledger")));
         assertThat(findings(graph, "00:30", known)).singleElement().satisfies(one -> assertThat(one.words())
                 .contains("(under 1\u00a0% to make it)"));
+    }
+
+    @Test
+    void eachGuardCallsUnderItsOwnChanceAndGoesWellOverIt() {
+        var known = new Jobs.Known().lasting("keys", minutes(20, 30, 40));
+        var graph = JobGraph.of(List.of(Jobs.due("keys", "0 4 * * *", "04:28")));
+        // Between 20 and 40 minutes: 04:28 is made in about 40 of 100.
+        var finding = findings(graph, "03:00", known).getFirst();
+        assertThat(finding.value()).isBetween(38.0, 44.0);
+        var mild = new RunGuard(RunTrouble.DEADLINE_AT_RISK, RunScope.EVERYTHING, Severity.WARNING, 60, 0);
+        var strict = new RunGuard(RunTrouble.DEADLINE_AT_RISK, RunScope.EVERYTHING, Severity.CRITICAL, 35, 0);
+        assertThat(mild.calls(finding, false)).isTrue();
+        assertThat(strict.calls(finding, false)).isFalse();
+        assertThat(strict.calls(finding, true)).isTrue();
+        assertThat(RunGuard.of(RunTrouble.FAILED, RunScope.EVERYTHING, Severity.WARNING)
+                        .calls(finding, true))
+                .isFalse();
     }
 }
