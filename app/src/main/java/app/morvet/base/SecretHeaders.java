@@ -1,6 +1,7 @@
 package app.morvet.base;
 
 import java.net.http.HttpRequest;
+import java.util.Optional;
 import java.util.stream.Collectors;
 
 /** Headers of a connection as people type them, one {@code Name: value} a line; what they say is not shown again. */
@@ -28,6 +29,16 @@ public final class SecretHeaders {
                                 .orElse(line)
                         : line)
                 .collect(Collectors.joining("\n"));
+    }
+
+    /** What cannot be meant by them; asked once what is kept is filled in. */
+    public static Optional<String> fault(String headers) {
+        if (headers.lines().anyMatch(line -> !line.isBlank() && !line.matches("[A-Za-z0-9-]+\\s*:.+")))
+            return Optional.of("Each line must read Name: value.");
+        return headers.lines()
+                .filter(line -> line.strip().endsWith(KEPT))
+                .map(line -> "There is no value of %s to be kept; write it anew.".formatted(name(line)))
+                .findFirst();
     }
 
     /** Puts them on a request. */

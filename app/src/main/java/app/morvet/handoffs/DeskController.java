@@ -3,6 +3,7 @@ package app.morvet.handoffs;
 import app.morvet.access.Audit;
 import app.morvet.access.Person;
 import app.morvet.base.Outgoing;
+import app.morvet.base.SecretHeaders;
 import app.morvet.core.handoff.TicketTemplate;
 import jakarta.servlet.http.HttpServletResponse;
 import java.util.LinkedHashMap;
@@ -112,9 +113,7 @@ class DeskController {
         if (!desk.createPath().startsWith("/")) errors.put("createPath", "A path begins with /.");
         if (!desk.readPath().startsWith("/") || !desk.readPath().contains("{{ticket}}"))
             errors.put("readPath", "A path that begins with / and has {{ticket}} in it.");
-        if (desk.headers().lines().anyMatch(line -> !line.isBlank() && !line.matches("[A-Za-z0-9-]+\\s*:.+"))) {
-            errors.put("headers", "Each line must read Name: value.");
-        }
+        SecretHeaders.fault(desk.headers()).ifPresent(words -> errors.put("headers", words));
         if (desk.pollSeconds() < 1 || desk.pollSeconds() > 3600) errors.put("pollSeconds", "1 to 3600 seconds.");
         return errors;
     }

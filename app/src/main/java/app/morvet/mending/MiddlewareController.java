@@ -3,6 +3,7 @@ package app.morvet.mending;
 import app.morvet.access.Audit;
 import app.morvet.access.Person;
 import app.morvet.base.Outgoing;
+import app.morvet.base.SecretHeaders;
 import app.morvet.estate.Estate;
 import jakarta.servlet.http.HttpServletResponse;
 import java.util.LinkedHashMap;
@@ -117,8 +118,7 @@ class MiddlewareController {
             errors.put("url", String.valueOf(wrong.getMessage()));
         }
         if (!one.sendPath().startsWith("/")) errors.put("sendPath", "A path begins with /.");
-        if (one.headers().lines().anyMatch(line -> !line.isBlank() && !line.matches("[A-Za-z0-9-]+\\s*:.+")))
-            errors.put("headers", "Each line must read Name: value.");
+        SecretHeaders.fault(one.headers()).ifPresent(words -> errors.put("headers", words));
         return errors;
     }
 }

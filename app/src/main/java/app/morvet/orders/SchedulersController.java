@@ -91,18 +91,11 @@ class SchedulersController {
             errors.put("url", String.valueOf(wrong.getMessage()));
         }
         if (!typed.path().startsWith("/")) errors.put("path", "A path begins with /.");
-        if (typed.headers().lines().anyMatch(line -> !line.isBlank() && !line.matches("[A-Za-z0-9-]+\\s*:.+")))
-            errors.put("headers", "Each line must read Name: value.");
+        var kept = SecretHeaders.keeping(
+                typed.headers(), before.map(Schedulers.Connection::headers).orElse(""));
+        SecretHeaders.fault(kept).ifPresent(words -> errors.put("headers", words));
         if (errors.isEmpty()) {
-            var next = new Schedulers.Connection(
-                    feed,
-                    typed.url(),
-                    typed.path(),
-                    SecretHeaders.keeping(
-                            typed.headers(),
-                            before.map(Schedulers.Connection::headers).orElse("")),
-                    many,
-                    version);
+            var next = new Schedulers.Connection(feed, typed.url(), typed.path(), kept, many, version);
             if (schedulers.keep(next)) {
                 audit.record(
                         by,

@@ -284,6 +284,12 @@ class NightPagesTest extends MorvetTest {
                     .contains("Each line must read Name: value")
                     .contains("A whole number from 0 to 9999")
                     .contains("morvet.outgoing");
+            assertThat(admin.post(
+                                    "/setup/scheduler",
+                                    form.replace("version=0", "version=2")
+                                            .replace("X-Site%3A+quay", encoded("X-Other: (kept)")))
+                            .body())
+                    .contains("There is no value of X-Other to be kept; write it anew.");
             assertThat(admin.post("/setup/scheduler", form).body()).contains("Somebody else changed this");
             assertThat(loggedIn("lead").post("/setup/scheduler", form).statusCode())
                     .isEqualTo(403);
