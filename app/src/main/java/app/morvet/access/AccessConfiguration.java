@@ -76,7 +76,7 @@ class AccessConfiguration {
                         .hasAuthority("WORK")
                         .requestMatchers(HttpMethod.POST, "/batch/**")
                         .hasAuthority("TUNE")
-                        .requestMatchers("/batch/jobs/*/edit", "/batch/guards/*/edit")
+                        .requestMatchers("/batch/jobs/*/edit", "/batch/guards/*/edit", "/batch/windows/*/edit")
                         .hasAuthority("TUNE")
                         .requestMatchers("/messages/rules/new", "/messages/rules/*/edit")
                         .hasAuthority("TUNE")

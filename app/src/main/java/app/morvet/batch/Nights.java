@@ -31,6 +31,9 @@ public class Nights {
     /** So far before the first expected start a run of it may have begun. */
     static final Duration EARLIER = Duration.ofHours(1);
 
+    /** What waits for others may be planned this long after the end of the span. */
+    private static final Duration LONGEST_WAIT = Duration.ofHours(12);
+
     private static final Duration LASTS = Duration.ofSeconds(20);
     private static final long SEED = 20260318;
 
@@ -54,6 +57,7 @@ public class Nights {
     private final UsualDurations usuals;
     private final Schedulers schedulers;
     private final RunGuards guards;
+    private final JobWindows windows;
     private final Times times;
     private final Clock clock;
     private volatile @Nullable Standing last;
@@ -64,6 +68,7 @@ public class Nights {
             UsualDurations usuals,
             Schedulers schedulers,
             RunGuards guards,
+            JobWindows windows,
             Times times,
             Clock clock) {
         this.jobs = jobs;
@@ -71,6 +76,7 @@ public class Nights {
         this.usuals = usuals;
         this.schedulers = schedulers;
         this.guards = guards;
+        this.windows = windows;
         this.times = times;
         this.clock = clock;
     }
@@ -139,6 +145,7 @@ public class Nights {
         var byKey = jobs.byKeys();
         var files = runs.files(from.minus(Duration.ofHours(12)), now.plus(Duration.ofMinutes(10)));
         var spreads = new HashMap<String, Map<Long, Spread>>();
+        var within = windows.within(from, to.plus(LONGEST_WAIT));
         return Night.of(jobs.graph(), from, to, now, new Night.Known() {
             @Override
             public List<Run> runs(String job) {
@@ -166,6 +173,11 @@ public class Nights {
             @Override
             public List<Night.Arrival> files() {
                 return files;
+            }
+
+            @Override
+            public boolean inWindow(Job job, Instant at) {
+                return within.has(job, at);
             }
         });
     }

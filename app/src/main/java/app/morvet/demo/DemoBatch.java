@@ -4,6 +4,7 @@ import app.morvet.access.IntakeKeys;
 import app.morvet.base.MorvetSettings;
 import app.morvet.batch.JobBook;
 import app.morvet.batch.JobSpec;
+import app.morvet.batch.JobWindows;
 import app.morvet.batch.RunGuards;
 import app.morvet.batch.Schedulers;
 import app.morvet.core.alert.Severity;
@@ -52,6 +53,7 @@ class DemoBatch {
     private final Estate estate;
     private final JobBook jobs;
     private final RunGuards guards;
+    private final JobWindows windows;
     private final Schedulers schedulers;
     private final IntakeKeys keys;
     private final DemoSettings demo;
@@ -62,6 +64,7 @@ class DemoBatch {
             Estate estate,
             JobBook jobs,
             RunGuards guards,
+            JobWindows windows,
             Schedulers schedulers,
             IntakeKeys keys,
             DemoSettings demo,
@@ -70,6 +73,7 @@ class DemoBatch {
         this.estate = estate;
         this.jobs = jobs;
         this.guards = guards;
+        this.windows = windows;
         this.schedulers = schedulers;
         this.keys = keys;
         this.demo = demo;
@@ -85,6 +89,7 @@ class DemoBatch {
         jobs.keep(holidays(), null);
         chain(applications);
         alone(applications);
+        addWindows();
         addGuards();
     }
 
@@ -271,6 +276,30 @@ class DemoBatch {
             Map<String, Long> applications, String key, String name, String application, String note, JobSpec spec) {
         estate.add(key, name, Estate.JOB, applications.get(application));
         jobs.set(key, spec.withCommand("/opt/sundrava/batch/" + key + ".sh"), note);
+    }
+
+    private void addWindows() {
+        var today = clock.instant().atZone(settings.zone()).toLocalDate();
+        windows.set(new JobWindows.Standing(
+                0,
+                "Tank sensors are calibrated",
+                new RunScope(RunScope.Kind.JOB, "weigh-fuel-stores"),
+                today.atTime(6, 30).atZone(settings.zone()).toInstant(),
+                "",
+                settings.zone(),
+                180,
+                "The yard calibrates the sensors of all tanks; what they tell meanwhile is of no use.",
+                0));
+        windows.set(new JobWindows.Standing(
+                0,
+                "Archive is tidied up",
+                new RunScope(RunScope.Kind.APPLICATION, "sailing-archive"),
+                null,
+                "0 0 * * sun",
+                settings.zone(),
+                360,
+                "",
+                0));
     }
 
     private void addGuards() {

@@ -11,6 +11,7 @@ import java.time.YearMonth;
 import java.time.ZoneId;
 import java.time.format.TextStyle;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -113,8 +114,10 @@ class MonthViews {
 
     private static String mark(List<Outcome> some) {
         if (some.isEmpty()) return "";
-        var marks = some.stream().map(Marks::of).toList();
-        return marks.contains("warning") ? "warning" : marks.contains("notice") ? "notice" : "steady";
+        return some.stream()
+                .map(Marks::of)
+                .min(Comparator.comparing(Marks::rank))
+                .orElse("");
     }
 
     private static String words(LocalDate day, List<Outcome> some) {

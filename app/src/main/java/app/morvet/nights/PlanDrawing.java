@@ -1,5 +1,6 @@
 package app.morvet.nights;
 
+import app.morvet.batch.JobWindows;
 import app.morvet.batch.StandingJob;
 import app.morvet.core.batch.Concurrency;
 import app.morvet.core.batch.Forecast;
@@ -58,9 +59,11 @@ class PlanDrawing {
             int jobs,
             boolean folded) {}
 
+    private final JobWindows windows;
     private final Times times;
 
-    PlanDrawing(Times times) {
+    PlanDrawing(JobWindows windows, Times times) {
+        this.windows = windows;
         this.times = times;
     }
 
@@ -144,6 +147,7 @@ class PlanDrawing {
             if (one.outcome().bad()
                     && one.outcome() != Outcome.HELD_UP
                     && one.begins().isAfter(from)) noisy.add(key);
+            if (one.outcome() == Outcome.SKIPPED) continue;
             if (one.deadline() != null && !one.outcome().done())
                 flags.computeIfAbsent(key, none -> new ArrayList<>()).add(flag(one, ahead, night.now()));
             else if (one.deadline() != null)
@@ -165,9 +169,12 @@ class PlanDrawing {
             noisy.add(stray.job().key());
         }
         var lines = new ArrayList<PlanLayout.Line>();
+        var within = windows.within(from, to);
         pieces.forEach((key, some) -> {
             var job = jobs.get(key);
             if (job == null) return;
+            // Behind all else.
+            within.of(job.job()).forEach(held -> some.addFirst(window(held)));
             lines.add(new PlanLayout.Line(
                     key,
                     job.name(),
@@ -177,6 +184,17 @@ class PlanDrawing {
                     !noisy.contains(key)));
         });
         return lines;
+    }
+
+    private PlanLayout.Piece window(JobWindows.Held held) {
+        return new PlanLayout.Piece(
+                PlanLayout.Kind.WINDOW,
+                held.span().from(),
+                held.span().to(),
+                Outcome.PLANNED,
+                "",
+                () -> "window " + held.window() + ", "
+                        + span(held.span().from(), held.span().to()));
     }
 
     private PlanLayout.Flag flag(Occurrence one, Forecast.@Nullable Ahead ahead, Instant now) {
@@ -250,7 +268,7 @@ class PlanDrawing {
         var worst = "steady";
         for (var piece : line.pieces()) {
             var mark = Marks.of(piece.outcome());
-            if (mark.equals("warning") || mark.equals("notice") && worst.equals("steady")) worst = mark;
+            if (Marks.rank(mark) < Marks.rank(worst)) worst = mark;
         }
         return worst;
     }
@@ -261,9 +279,11 @@ class PlanDrawing {
                 + " of-" + Marks.of(piece.outcome())
                 + (piece.outcome().running() ? " going" : "")
                 + (!lit.isEmpty() && !lit.contains(bar.key()) ? " dim" : "");
-        var link = !piece.id().isEmpty()
-                ? "/batch/runs/" + piece.id()
-                : bar.key().isEmpty() ? "" : "/batch/jobs/" + bar.key();
+        var link = piece.kind() == PlanLayout.Kind.WINDOW
+                ? "/batch/windows"
+                : !piece.id().isEmpty()
+                        ? "/batch/runs/" + piece.id()
+                        : bar.key().isEmpty() ? "" : "/batch/jobs/" + bar.key();
         return new Bar(
                 css,
                 bar.x(),

@@ -6,7 +6,6 @@ import app.morvet.batch.Nights;
 import app.morvet.batch.RunGuards;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.batch.RunGuard;
-import app.morvet.core.batch.RunScope;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.batch.RunWatch;
 import app.morvet.estate.Estate;
@@ -68,19 +67,19 @@ class RunGuardController {
         }
     }
 
-    record Choice(String value, String words) {}
-
     private final RunGuards guards;
     private final Nights nights;
     private final JobBook jobs;
     private final Estate estate;
+    private final Scopes scopes;
     private final FixNotes fixNotes;
 
-    RunGuardController(RunGuards guards, Nights nights, JobBook jobs, Estate estate, FixNotes fixNotes) {
+    RunGuardController(RunGuards guards, Nights nights, JobBook jobs, Estate estate, Scopes scopes, FixNotes fixNotes) {
         this.guards = guards;
         this.nights = nights;
         this.jobs = jobs;
         this.estate = estate;
+        this.scopes = scopes;
         this.fixNotes = fixNotes;
     }
 
@@ -149,7 +148,7 @@ class RunGuardController {
                         guard.id(),
                         guard.name(),
                         rule.trouble().name(),
-                        rule.scope().kind() + ":" + rule.scope().name(),
+                        Scopes.value(rule.scope()),
                         rule.severity().name(),
                         "" + rule.below(),
                         "" + rule.criticalBelow(),
@@ -166,23 +165,10 @@ class RunGuardController {
         model.addAttribute("errors", errors);
         model.addAttribute("troubles", RunTrouble.values());
         model.addAttribute("severities", Severity.values());
-        model.addAttribute("scopes", scopes());
+        model.addAttribute("scopes", scopes.choices());
         model.addAttribute("teams", estate.teams());
         means(typed, model);
         return "run-guard-edit";
-    }
-
-    private List<Choice> scopes() {
-        var all = new java.util.ArrayList<Choice>();
-        all.add(new Choice("ALL:", "any job"));
-        jobs.all().stream()
-                .map(job -> job.job().chain())
-                .filter(one -> !one.isEmpty())
-                .distinct()
-                .forEach(chain -> all.add(new Choice("CHAIN:" + chain, "a job of the chain " + chain)));
-        estate.applications().forEach(one -> all.add(new Choice("APPLICATION:" + one.key(), "a job of " + one.name())));
-        jobs.all().forEach(job -> all.add(new Choice("JOB:" + job.key(), job.name())));
-        return all;
     }
 
     private void means(Typed typed, Model model) {
@@ -235,20 +221,12 @@ class RunGuardController {
     }
 
     private static RunGuard rule(Typed typed) {
-        var scope = typed.scope().split(":", 2);
         return new RunGuard(
-                chosen(RunTrouble.class, typed.trouble(), "what it looks for"),
-                new RunScope(
-                        chosen(RunScope.Kind.class, scope[0], "over which jobs it stands"),
-                        scope.length == 2 ? scope[1] : ""),
-                chosen(Severity.class, typed.severity(), "a severity"),
+                Scopes.chosen(RunTrouble.class, typed.trouble(), "what it looks for"),
+                Scopes.read(typed.scope()),
+                Scopes.chosen(Severity.class, typed.severity(), "a severity"),
                 percent("the chance", typed.below()),
                 percent("the critical chance", typed.criticalBelow()));
-    }
-
-    private static <E extends Enum<E>> E chosen(Class<E> kind, String text, String what) {
-        for (var one : kind.getEnumConstants()) if (one.name().equals(text)) return one;
-        throw new IllegalArgumentException("choose " + what);
     }
 
     private static int percent(String what, String text) {

@@ -47,6 +47,11 @@ public record Night(Instant from, Instant to, Instant now, List<Occurrence> occu
 
         /** Files that came in the span or in the day before it. */
         List<Arrival> files();
+
+        /** Whether a job is in a window at an instant, so that it is not expected to start. */
+        default boolean inWindow(Job job, Instant at) {
+            return false;
+        }
     }
 
     /**
@@ -150,6 +155,8 @@ public record Night(Instant from, Instant to, Instant now, List<Occurrence> occu
             private final List<String> missing = new ArrayList<>();
             private Instant planned;
             private @Nullable Instant released;
+            /** Not expected because of a window, its own or that of what it waits for. */
+            private boolean skipped;
 
             Draft(Job job, Instant cycle) {
                 this.job = job;
@@ -167,6 +174,7 @@ public record Night(Instant from, Instant to, Instant now, List<Occurrence> occu
                 if (before == null) continue;
                 var upstream = before.getValue();
                 draft.waits.add(upstream.index());
+                if (upstream.outcome() == Outcome.SKIPPED) draft.skipped = true;
                 if (upstream.plannedEnd().isAfter(draft.planned)) draft.planned = upstream.plannedEnd();
                 release(draft, upstream.doneAt(), wait);
             }
@@ -177,6 +185,7 @@ public record Night(Instant from, Instant to, Instant now, List<Occurrence> occu
                 if (earliest.isAfter(draft.planned)) draft.planned = earliest;
                 if (draft.released != null && earliest.isAfter(draft.released)) draft.released = earliest;
             }
+            if (known.inWindow(job, draft.planned)) draft.skipped = true;
             return draft;
         }
 
@@ -204,7 +213,7 @@ public record Night(Instant from, Instant to, Instant now, List<Occurrence> occu
             var usual = known.usual(job, draft.planned);
             var plannedEnd = draft.planned.plusMillis((long) (usual.median() * 1000));
             var released = draft.released;
-            var latest = released == null ? null : released.plus(job.latestStart());
+            var latest = released == null || draft.skipped ? null : released.plus(job.latestStart());
             var deadline = job.deadline() == null
                     ? null
                     : next(job.deadline(), draft.cycle, job.timetable().zone());
@@ -228,6 +237,7 @@ public record Night(Instant from, Instant to, Instant now, List<Occurrence> occu
         private Outcome outcome(
                 Draft draft, List<Run> runs, Spread usual, @Nullable Instant latest, @Nullable Instant deadline) {
             if (runs.isEmpty()) {
+                if (draft.skipped) return Outcome.SKIPPED;
                 if (latest == null) return now.isBefore(draft.planned) ? Outcome.PLANNED : Outcome.HELD_UP;
                 var released = java.util.Objects.requireNonNull(draft.released);
                 if (now.isBefore(released)) return Outcome.PLANNED;

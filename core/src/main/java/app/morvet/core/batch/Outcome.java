@@ -15,6 +15,7 @@ public enum Outcome {
     FAILED("failed"),
     CANCELLED("cancelled"),
     DID_NOT_START("did not start"),
+    SKIPPED("skipped by a window"),
     NOT_EXPECTED("not expected");
 
     private final String words;
@@ -64,7 +65,7 @@ public enum Outcome {
                     DID_NOT_START,
                     FAILED,
                     CANCELLED -> true;
-            case ON_TIME, LATE, RECOVERED, NOT_EXPECTED -> false;
+            case ON_TIME, LATE, RECOVERED, SKIPPED, NOT_EXPECTED -> false;
         };
     }
 
@@ -72,7 +73,7 @@ public enum Outcome {
     public boolean bad() {
         return switch (this) {
             case RUNNING_LONG, OUT_OF_TIME, LATE, FAILED, CANCELLED, DID_NOT_START, NOT_EXPECTED, HELD_UP -> true;
-            case PLANNED, DUE, RUNNING, ON_TIME, RECOVERED, TO_BE_RETRIED -> false;
+            case PLANNED, DUE, RUNNING, ON_TIME, RECOVERED, TO_BE_RETRIED, SKIPPED -> false;
         };
     }
 }

@@ -26,6 +26,8 @@ public final class PlanLayout {
 
     /** How a bar is drawn. */
     public enum Kind {
+        /** A window in which it is not expected: hatched. */
+        WINDOW,
         /** As it was expected: an outline. */
         EXPECTED,
         /** As it ran: filled. */
@@ -188,7 +190,9 @@ public final class PlanLayout {
 
     /** Of what lies so far ahead or back that nothing else is known, at least the plan is shown. */
     private boolean onlyExpected(Line line) {
-        return line.pieces().stream().filter(this::inView).allMatch(piece -> piece.kind() == Kind.EXPECTED);
+        return line.pieces().stream()
+                .filter(this::inView)
+                .allMatch(piece -> piece.kind() == Kind.EXPECTED || piece.kind() == Kind.WINDOW);
     }
 
     private boolean inView(Piece piece) {
@@ -218,6 +222,7 @@ public final class PlanLayout {
     private static double inset(Piece piece) {
         return switch (piece.kind()) {
             case RANGE -> ROW / 2 - 1;
+            case WINDOW -> 0;
             case EXPECTED -> 3;
             case ACTUAL -> piece.outcome().bad() ? 2 : 5;
             case PROJECTED -> 5;
