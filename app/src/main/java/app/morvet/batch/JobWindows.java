@@ -143,7 +143,7 @@ public class JobWindows {
             });
         }
 
-        boolean has(Job job, Instant at) {
+        public boolean has(Job job, Instant at) {
             return of(job).stream().anyMatch(held -> held.span().has(at));
         }
     }

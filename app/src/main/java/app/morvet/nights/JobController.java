@@ -3,6 +3,7 @@ package app.morvet.nights;
 import app.morvet.access.People;
 import app.morvet.access.Person;
 import app.morvet.batch.JobBook;
+import app.morvet.batch.JobWindows;
 import app.morvet.batch.Nights;
 import app.morvet.batch.Runs;
 import app.morvet.batch.StandingJob;
@@ -38,6 +39,7 @@ import org.springframework.web.server.ResponseStatusException;
 @Controller
 class JobController {
     private static final int RUNS = 20;
+    private static final int STARTS = 10;
     private static final int PAGE = 60;
     private static final int MONTHS = 3;
     private static final Duration CURVES = Duration.ofDays(90);
@@ -61,6 +63,7 @@ class JobController {
 
     private final JobBook jobs;
     private final Nights nights;
+    private final JobWindows windows;
     private final Runs runs;
     private final RunViews views;
     private final JobStands stands;
@@ -75,6 +78,7 @@ class JobController {
     JobController(
             JobBook jobs,
             Nights nights,
+            JobWindows windows,
             Runs runs,
             RunViews views,
             JobStands stands,
@@ -87,6 +91,7 @@ class JobController {
             Times times) {
         this.jobs = jobs;
         this.nights = nights;
+        this.windows = windows;
         this.runs = runs;
         this.views = views;
         this.stands = stands;
@@ -189,9 +194,7 @@ class JobController {
                                         + Spans.words(Duration.ofMinutes(
                                                 ahead.margin().toMinutes())));
         model.addAttribute("usual", usual.known() ? usualWords(usual) : "nothing is known yet: no run was done");
-        model.addAttribute(
-                "starts",
-                job.job().timetable().next(now, 10).stream().map(times::of).toList());
+        model.addAttribute("starts", starts(job, now));
         model.addAttribute("doubts", job.job().timetable().doubts(now));
         model.addAttribute(
                 "waitsFor",
@@ -218,6 +221,16 @@ class JobController {
                 runs.lastWithOutput(job.component().id(), true, now).isPresent()
                         && runs.lastWithOutput(job.component().id(), false, now).isPresent());
         return "job";
+    }
+
+    /** The next ones by its timetable, with those that a window skips. */
+    private List<String> starts(StandingJob job, Instant now) {
+        var next = job.job().timetable().next(now, STARTS);
+        if (next.isEmpty()) return List.of();
+        var within = windows.within(now, next.getLast().plusSeconds(1));
+        return next.stream()
+                .map(at -> times.of(at) + (within.has(job.job(), at) ? " (in a window)" : ""))
+                .toList();
     }
 
     private static String usualWords(Spread usual) {

@@ -338,6 +338,10 @@ class NightPagesTest extends MorvetTest {
         assertThat(lead.get("/batch").body())
                 .contains("window Calibration of " + skipped.key())
                 .contains("fill=\"url(#hatch)\"");
+        lead.post(
+                "/batch/windows/save",
+                window("Next of " + missed.key(), missed, "once", local(ago(5)), local(ago(-1600))));
+        assertThat(lead.get("/batch/jobs/" + missed.key()).body()).contains("(in a window)");
         var list = lead.get("/batch/windows").body();
         assertThat(list).contains("Calibration of " + skipped.key()).contains("Sensors are calibrated");
         long id = jdbc.sql("select id from job_window where name = :name")

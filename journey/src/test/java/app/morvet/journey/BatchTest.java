@@ -146,6 +146,8 @@ class BatchTest extends InAHouse {
                         "/batch/jobs/settle-bookings",
                         "/batch/jobs/settle-bookings/edit",
                         "/batch/guards/1/edit",
+                        "/batch/windows",
+                        "/batch/windows/new/edit",
                         "/batch/calendars",
                         "/batch/file"),
                 wrong);
