@@ -99,8 +99,8 @@ class WindowController {
                 "windows",
                 windows.all().stream()
                         .map(one -> row(one, now))
-                        .sorted(Comparator.comparing(
-                                row -> List.of("now", "to come", "over").indexOf(row.state())))
+                        .sorted(Comparator.comparing((Row row) -> row.state().equals("over"))
+                                .thenComparing(Row::begins))
                         .toList());
         return "windows";
     }

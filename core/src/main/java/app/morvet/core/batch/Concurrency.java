@@ -32,10 +32,14 @@ public final class Concurrency {
             if (limited && forecast.poolOf(one.job()) < 0) continue;
             for (var run : one.runs()) if (run.ended() != null) stretches.add(new Stretch(run.at(), run.ended()));
             var ahead = forecast.of(one);
-            if (ahead == null) continue;
             var last = one.last();
-            var from =
-                    last != null && last.running() ? last.at() : ahead.start().likely();
+            boolean runs = last != null && last.running();
+            // One that is played through as skipped has run until now all the same.
+            if (ahead == null) {
+                if (runs) stretches.add(new Stretch(last.at(), forecast.night().now()));
+                continue;
+            }
+            var from = runs ? last.at() : ahead.start().likely();
             stretches.add(new Stretch(from, ahead.end().likely()));
         }
         return of(stretches);

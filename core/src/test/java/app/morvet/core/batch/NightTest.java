@@ -283,6 +283,15 @@ class NightTest {
     }
 
     @Test
+    void whatRunsAndIsPlayedThroughAsSkippedTakesItsSlotUntilNow() {
+        var night = night(CHAIN, "01:20", new Jobs.Known().with("rate", running("01:00")));
+        var skipped = Forecast.of(night, List.of(), job -> -1, List.of(new WhatIf.Skip("rate")), 500, 1);
+        assertThat(Concurrency.of(skipped))
+                .startsWith(new Concurrency.Step(at("01:00"), 1))
+                .doesNotContain(new Concurrency.Step(at("01:20"), 2));
+    }
+
+    @Test
     void aGuardIsItsSentence() {
         var guard = new RunGuard(
                 RunTrouble.DEADLINE_AT_RISK,
