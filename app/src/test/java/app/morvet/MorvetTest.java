@@ -236,6 +236,28 @@ public abstract class MorvetTest {
         return event;
     }
 
+    /** An event of a run: {@code started}, {@code progress}, {@code finished} or {@code cancelled}. */
+    protected static Map<String, Object> ofRun(
+            String what, String job, String run, Instant at, Map<String, Object> more) {
+        var data = new HashMap<>(more);
+        data.put("run", run);
+        return Map.of(
+                "specversion",
+                "1.0",
+                "id",
+                UUID.randomUUID().toString(),
+                "source",
+                "/test",
+                "type",
+                "app.morvet.run." + what,
+                "subject",
+                job,
+                "time",
+                at.toString(),
+                "data",
+                data);
+    }
+
     /** Where the latest failed message of an interface is shown. */
     protected String messageOf(Subject subject) {
         return jdbc.sql(

@@ -20,11 +20,9 @@ import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Collections;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
-import java.util.UUID;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -71,27 +69,6 @@ class BatchTest extends MorvetTest {
         return Instant.now().truncatedTo(ChronoUnit.MINUTES).minus(Duration.ofMinutes(minutes));
     }
 
-    private static Map<String, Object> event(
-            String what, String job, String run, Instant at, Map<String, Object> more) {
-        var data = new HashMap<String, Object>(more);
-        data.put("run", run);
-        return Map.of(
-                "specversion",
-                "1.0",
-                "id",
-                UUID.randomUUID().toString(),
-                "source",
-                "/test",
-                "type",
-                "app.morvet.run." + what,
-                "subject",
-                job,
-                "time",
-                at.toString(),
-                "data",
-                data);
-    }
-
     private Run only(StandingJob job) {
         var all = runs.latest(job.component().id(), Instant.now().plusSeconds(600), 10);
         assertThat(all).hasSize(1);
@@ -125,10 +102,10 @@ class BatchTest extends MorvetTest {
         for (int seed = 0; seed < 6; seed++) {
             var job = job(dailyAt(at));
             var told = new ArrayList<>(List.of(
-                    event("started", job.key(), "r1", at, Map.of("node", "batch-1")),
-                    event("progress", job.key(), "r1", at.plusSeconds(60), Map.of("percent", 40, "records", 400)),
-                    event("progress", job.key(), "r1", at.plusSeconds(120), Map.of("percent", 80)),
-                    event(
+                    ofRun("started", job.key(), "r1", at, Map.of("node", "batch-1")),
+                    ofRun("progress", job.key(), "r1", at.plusSeconds(60), Map.of("percent", 40, "records", 400)),
+                    ofRun("progress", job.key(), "r1", at.plusSeconds(120), Map.of("percent", 80)),
+                    ofRun(
                             "finished",
                             job.key(),
                             "r1",
@@ -153,13 +130,13 @@ class BatchTest extends MorvetTest {
         var ended = job(dailyAt(at));
         var begun = job(dailyAt(at));
         send(List.of(
-                event("finished", ended.key(), "a", at.plusSeconds(60), Map.of("exitCode", 3)),
-                event("started", begun.key(), "b", at.plusSeconds(5), Map.of())));
+                ofRun("finished", ended.key(), "a", at.plusSeconds(60), Map.of("exitCode", 3)),
+                ofRun("started", begun.key(), "b", at.plusSeconds(5), Map.of())));
         assertThat(only(ended).started()).isNull();
         assertThat(only(ended).end()).isEqualTo(Run.End.FAILED);
         assertThat(only(begun).running()).isTrue();
         // The scheduler may say afterwards when it had started.
-        send(List.of(event(
+        send(List.of(ofRun(
                 "finished", ended.key(), "a", at.plusSeconds(60), Map.of("exitCode", 3, "started", at.toString()))));
         assertThat(only(ended).started()).isEqualTo(at);
     }
@@ -168,11 +145,11 @@ class BatchTest extends MorvetTest {
     void badEventsAreRefusedOneByOneWithTheirReason() throws Exception {
         var job = job(dailyAt(minutesAgo(5)));
         var answer = tree(send(List.of(
-                event("progress", job.key(), "r", minutesAgo(1), Map.of("percent", 140)),
-                event("started", job.key(), "r", minutesAgo(1), Map.of("trigger", "moon")),
-                event("finished", job.key(), "", minutesAgo(1), Map.of("exitCode", 0)),
-                event("finished", job.key(), "r", minutesAgo(1), Map.of("exitCode", "zero")),
-                event("started", job.key(), "r", minutesAgo(1), Map.of()))));
+                ofRun("progress", job.key(), "r", minutesAgo(1), Map.of("percent", 140)),
+                ofRun("started", job.key(), "r", minutesAgo(1), Map.of("trigger", "moon")),
+                ofRun("finished", job.key(), "", minutesAgo(1), Map.of("exitCode", 0)),
+                ofRun("finished", job.key(), "r", minutesAgo(1), Map.of("exitCode", "zero")),
+                ofRun("started", job.key(), "r", minutesAgo(1), Map.of()))));
         assertThat(answer.path("accepted").asInt()).isEqualTo(1);
         assertThat(answer.path("rejected").toString())
                 .contains("data.percent must be a number from 0 to 100")
@@ -203,7 +180,7 @@ class BatchTest extends MorvetTest {
                 0,
                 ""));
         send(List.of(
-                event("finished", job.key(), "r", at.plusSeconds(9), Map.of("exitCode", 4, "started", at.toString()))));
+                ofRun("finished", job.key(), "r", at.plusSeconds(9), Map.of("exitCode", 4, "started", at.toString()))));
         assertThat(only(job).end()).isEqualTo(Run.End.WARNED);
     }
 
@@ -214,7 +191,7 @@ class BatchTest extends MorvetTest {
         watch(job, RunTrouble.DID_NOT_START);
         eventually(() -> assertThat(casesOf(job)).hasSize(1));
         assertThat(casesOf(job).getFirst().get("headline").toString()).contains("did not start by");
-        send(List.of(event("started", job.key(), "late", Instant.now().minusSeconds(2), Map.of())));
+        send(List.of(ofRun("started", job.key(), "late", Instant.now().minusSeconds(2), Map.of())));
         eventually(() -> assertThat(casesOf(job).getFirst().get("over_since")).isNotNull());
         assertThat(casesOf(job)).hasSize(1);
         eventually(() -> assertThat(runs.starts(job.component().id(), at, at.plusSeconds(1)))
@@ -233,12 +210,12 @@ class BatchTest extends MorvetTest {
                         dailyAt(again).schedules().getFirst())));
         watch(job, RunTrouble.FAILED);
         send(List.of(
-                event("finished", job.key(), "x", at.plusSeconds(9), Map.of("exitCode", 1, "started", at.toString()))));
+                ofRun("finished", job.key(), "x", at.plusSeconds(9), Map.of("exitCode", 1, "started", at.toString()))));
         eventually(() -> assertThat(casesOf(job)).hasSize(1));
         var one = cases.find((long) casesOf(job).getFirst().get("id")).orElseThrow();
         cases.settle(one.id(), one.version(), person("analyst"), SettleReason.PASSED, "", Instant.now());
         // So quick that no round saw it run.
-        send(List.of(event(
+        send(List.of(ofRun(
                 "finished", job.key(), "y", again.plusSeconds(9), Map.of("exitCode", 1, "started", again.toString()))));
         eventually(
                 () -> assertThat(cases.find(one.id()).orElseThrow().settled()).isFalse());
@@ -255,8 +232,8 @@ class BatchTest extends MorvetTest {
             watch(second, trouble);
         }
         send(List.of(
-                event("started", first.key(), "x", at, Map.of()),
-                event(
+                ofRun("started", first.key(), "x", at, Map.of()),
+                ofRun(
                         "finished",
                         first.key(),
                         "x",
@@ -304,7 +281,7 @@ class BatchTest extends MorvetTest {
         for (int day = 2; day < 12; day++) {
             var start = at.minus(Duration.ofDays(day));
             for (var job : List.of(slow, due))
-                past.add(event(
+                past.add(ofRun(
                         "finished",
                         job.key(),
                         "d" + day,
@@ -314,8 +291,8 @@ class BatchTest extends MorvetTest {
         send(past);
         jobs.changed();
         send(List.of(
-                event("started", slow.key(), "now", at, Map.of()),
-                event("progress", slow.key(), "now", Instant.now().minusSeconds(1), Map.of("percent", 45))));
+                ofRun("started", slow.key(), "now", at, Map.of()),
+                ofRun("progress", slow.key(), "now", Instant.now().minusSeconds(1), Map.of("percent", 45))));
         watch(due, RunTrouble.DEADLINE_AT_RISK);
         eventually(() -> assertThat(casesOf(slow)).hasSize(1));
         assertThat(casesOf(due)).isEmpty();
@@ -334,7 +311,7 @@ class BatchTest extends MorvetTest {
         for (int day = 0; day < 6; day++) {
             // The same time of day there, also where the clock was changed in between.
             var start = at.atZone(ZoneId.of("Europe/Helsinki")).minusDays(day).toInstant();
-            told.add(event(
+            told.add(ofRun(
                     "finished",
                     key,
                     "r" + day,

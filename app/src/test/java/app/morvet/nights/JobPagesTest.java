@@ -14,10 +14,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.UUID;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -187,32 +185,9 @@ class JobPagesTest extends MorvetTest {
 
     private void ran(String key, String run, int minutesAgo, int code, String output) throws Exception {
         var at = Instant.now().truncatedTo(ChronoUnit.SECONDS).minus(Duration.ofMinutes(minutesAgo));
-        var data = new HashMap<String, Object>(Map.of(
-                "run",
-                run,
-                "exitCode",
-                code,
-                "started",
-                at.minusSeconds(60).toString(),
-                "output",
-                output,
-                "records",
-                7));
-        var event = Map.of(
-                "specversion",
-                "1.0",
-                "id",
-                UUID.randomUUID().toString(),
-                "source",
-                "/t",
-                "type",
-                "app.morvet.run.finished",
-                "subject",
-                key,
-                "time",
-                at.toString(),
-                "data",
-                data);
+        var data = Map.<String, Object>of(
+                "exitCode", code, "started", at.minusSeconds(60).toString(), "output", output, "records", 7);
+        var event = ofRun("finished", key, run, at, data);
         assertThat(send(List.of(event)).statusCode()).isEqualTo(202);
     }
 

@@ -55,23 +55,8 @@ class NightPagesTest extends MorvetTest {
     }
 
     private void ran(StandingJob job, Instant from, int minutes, int code) throws Exception {
-        var data =
-                Map.of("run", "r" + UUID.randomUUID(), "exitCode", code, "started", from.toString(), "records", 2000);
-        var event = Map.of(
-                "specversion",
-                "1.0",
-                "id",
-                UUID.randomUUID().toString(),
-                "source",
-                "/t",
-                "type",
-                "app.morvet.run.finished",
-                "subject",
-                job.key(),
-                "time",
-                from.plus(Duration.ofMinutes(minutes)).toString(),
-                "data",
-                data);
+        var data = Map.<String, Object>of("exitCode", code, "started", from.toString(), "records", 2000);
+        var event = ofRun("finished", job.key(), "r" + UUID.randomUUID(), from.plus(Duration.ofMinutes(minutes)), data);
         assertThat(send(List.of(event)).statusCode()).isEqualTo(202);
     }
 
@@ -155,21 +140,7 @@ class NightPagesTest extends MorvetTest {
         var at = ago(200);
         var job = job("Curved", daily(at));
         for (int day = 1; day <= 8; day++) ran(job, at.minus(Duration.ofDays(day)), 20 + day % 3, 0);
-        var started = Map.of(
-                "specversion",
-                "1.0",
-                "id",
-                UUID.randomUUID().toString(),
-                "source",
-                "/t",
-                "type",
-                "app.morvet.run.started",
-                "subject",
-                job.key(),
-                "time",
-                at.toString(),
-                "data",
-                Map.of("run", "going"));
+        var started = ofRun("started", job.key(), "going", at, Map.of());
         assertThat(send(List.of(started)).statusCode()).isEqualTo(202);
         var analyst = loggedIn("analyst");
         eventually(() -> {

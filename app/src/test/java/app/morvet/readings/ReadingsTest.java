@@ -202,7 +202,7 @@ class ReadingsTest extends MorvetTest {
         var answer = new AtomicReference<>("heat{component=\"" + host + "\"} 5\n");
         var refused =
                 loggedIn("admin").post("/estate/feeds", "name=Elsewhere&seconds=10&url=http%3A%2F%2F127.0.0.1%3A1%2F");
-        assertThat(refused.statusCode()).isEqualTo(302);
+        assertThat(refused.statusCode()).isEqualTo(422);
         assertThat(estate.feeds()).noneMatch(feed -> feed.name().equals("Elsewhere"));
         DESK.page("/metrics-" + host, answer::get);
         estate.addFetchedFeed(host, "Feed of " + host, Duration.ofSeconds(1), DESK.url() + "/metrics-" + host);
