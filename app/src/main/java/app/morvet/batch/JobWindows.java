@@ -109,11 +109,7 @@ public class JobWindows {
 
     /** Whether a window is over a job. */
     public boolean takes(RunScope scope, Job job) {
-        var application = estate.byKey(job.key())
-                .flatMap(estate::applicationOf)
-                .map(Estate.Application::key)
-                .orElse("");
-        return scope.takes(job, application);
+        return scope.takes(job, estate.applicationKeyOf(job.key()));
     }
 
     /** A time in which a job is in a window. */

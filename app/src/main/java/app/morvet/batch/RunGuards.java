@@ -69,12 +69,7 @@ public class RunGuards {
     }
 
     boolean takes(Standing guard, Job job) {
-        var component = estate.byKey(job.key());
-        var application = component
-                .flatMap(estate::applicationOf)
-                .map(Estate.Application::key)
-                .orElse("");
-        return guard.active() && guard.rule().scope().takes(job, application);
+        return guard.active() && guard.rule().scope().takes(job, estate.applicationKeyOf(job.key()));
     }
 
     /** The chance in percent under which a job's deadline is at risk by any guard; as usual where none stands over it. */
@@ -115,12 +110,7 @@ public class RunGuards {
     /** The jobs that a rule would stand over, of those given. */
     public List<StandingJob> over(RunGuard rule, List<StandingJob> jobs) {
         return jobs.stream()
-                .filter(one -> rule.scope()
-                        .takes(
-                                one.job(),
-                                estate.applicationOf(one.component())
-                                        .map(Estate.Application::key)
-                                        .orElse("")))
+                .filter(one -> rule.scope().takes(one.job(), estate.applicationKeyOf(one.key())))
                 .toList();
     }
 

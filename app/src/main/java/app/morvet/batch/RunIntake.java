@@ -48,9 +48,10 @@ class RunIntake {
             for (var told : arrived.runs())
                 add(
                         facts.computeIfAbsent(
-                                told.component() + " " + told.run(),
-                                none -> new RunStore.Facts(told.component(), told.run())),
-                        told,
+                                told.component() + " " + told.said().run(),
+                                none -> new RunStore.Facts(
+                                        told.component(), told.said().run())),
+                        told.said(),
                         Objects.requireNonNull(codes.get(told.component())));
             store.take(arrived.feed(), facts.values());
         }
@@ -58,7 +59,7 @@ class RunIntake {
         events.publishEvent(new RunsRecorded());
     }
 
-    private static void add(RunStore.Facts facts, RunsArrived.Told told, ExitCodes codes) {
+    private static void add(RunStore.Facts facts, RunsArrived.Said told, ExitCodes codes) {
         if (!told.node().isEmpty()) facts.node = told.node();
         if (told.meant() != null) facts.meant = told.meant();
         if (told.records() != null && (facts.records == null || told.records() > facts.records))
@@ -91,7 +92,7 @@ class RunIntake {
         }
     }
 
-    private static Run.End end(RunsArrived.Told told, ExitCodes codes) {
+    private static Run.End end(RunsArrived.Said told, ExitCodes codes) {
         if (told.what() == RunsArrived.What.CANCELLED) return Run.End.CANCELLED;
         return switch (told.result()) {
             case "fine" -> Run.End.FINE;

@@ -171,6 +171,14 @@ public class Estate {
         return found;
     }
 
+    /** The key of the application of a component, by its own key; empty where it has none. */
+    public String applicationKeyOf(String component) {
+        return byKey(component)
+                .flatMap(this::applicationOf)
+                .map(Application::key)
+                .orElse("");
+    }
+
     public Optional<Application> applicationOf(Component subject) {
         var id = subject.applicationId();
         return id == null

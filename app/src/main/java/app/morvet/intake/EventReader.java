@@ -53,7 +53,7 @@ final class EventReader {
 
     record ToldState(String id, String subject, InterfaceState state) implements Told {}
 
-    record ToldRun(String id, String subject, RunEvents.Said said) implements Told {}
+    record ToldRun(String id, String subject, RunsArrived.Said said) implements Told {}
 
     /** The {@code subject} is the name of the file. */
     record ToldFile(String id, String subject, Instant at) implements Told {}

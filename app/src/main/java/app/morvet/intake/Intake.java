@@ -93,7 +93,7 @@ class Intake {
         var files = new ArrayList<RunsArrived.File>();
         for (var one : told) {
             if (one instanceof EventReader.ToldRun(var id, var subject, var said))
-                runs.add(said.of(components.get(subject)));
+                runs.add(new RunsArrived.Told(components.get(subject), said));
             if (one instanceof EventReader.ToldFile(var id, var subject, var at))
                 files.add(new RunsArrived.File(subject, at));
         }

@@ -27,37 +27,14 @@ final class RunEvents {
     private static final Set<String> TRIGGERS = Set.of("", "schedule", "retry", "manual");
     private static final Set<String> RESULTS = Set.of("", "fine", "warning", "failed");
 
-    /** All but the job. */
-    record Said(
-            RunsArrived.What what,
-            String run,
-            Instant at,
-            @Nullable Instant started,
-            @Nullable Instant meant,
-            String trigger,
-            String node,
-            @Nullable Integer exitCode,
-            String result,
-            @Nullable Long records,
-            @Nullable Double percent,
-            String reason,
-            @Nullable String output,
-            boolean cut) {
-        RunsArrived.Told of(long component) {
-            return new RunsArrived.Told(
-                    what, component, run, at, started, meant, trigger, node, exitCode, result, records, percent, reason,
-                    output, cut);
-        }
-    }
-
     private RunEvents() {}
 
-    static Said started(JsonNode data, Instant at) throws EventReader.Refused {
+    static RunsArrived.Said started(JsonNode data, Instant at) throws EventReader.Refused {
         var trigger = oneOf(data, "trigger", TRIGGERS);
         return said(RunsArrived.What.STARTED, data, at, null, trigger, null, "", null, null);
     }
 
-    static Said progress(JsonNode data, Instant at) throws EventReader.Refused {
+    static RunsArrived.Said progress(JsonNode data, Instant at) throws EventReader.Refused {
         var percent = data.get("percent");
         if (percent != null
                 && !percent.isNull()
@@ -78,7 +55,7 @@ final class RunEvents {
                 null);
     }
 
-    static Said finished(JsonNode data, Instant at) throws EventReader.Refused {
+    static RunsArrived.Said finished(JsonNode data, Instant at) throws EventReader.Refused {
         var code = data.get("exitCode");
         if (code != null && !code.isNull() && !code.isInt())
             throw new EventReader.Refused("data.exitCode must be a whole number");
@@ -96,11 +73,11 @@ final class RunEvents {
                 output == null || output.isNull() ? null : optional(data, "output"));
     }
 
-    static Said cancelled(JsonNode data, Instant at) throws EventReader.Refused {
+    static RunsArrived.Said cancelled(JsonNode data, Instant at) throws EventReader.Refused {
         return said(RunsArrived.What.CANCELLED, data, at, optionalTime(data, "started"), "", null, "", null, null);
     }
 
-    private static Said said(
+    private static RunsArrived.Said said(
             RunsArrived.What what,
             JsonNode data,
             Instant at,
@@ -112,7 +89,7 @@ final class RunEvents {
             @Nullable String output)
             throws EventReader.Refused {
         boolean tooLong = output != null && output.length() > LONGEST_OUTPUT;
-        return new Said(
+        return new RunsArrived.Said(
                 what,
                 name(data, "run", 200),
                 at,

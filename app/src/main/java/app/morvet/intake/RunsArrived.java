@@ -18,21 +18,23 @@ public record RunsArrived(long feed, List<Told> runs, List<File> files) {
         CANCELLED
     }
 
+    /** One event of a run, and the id of its job. */
+    public record Told(long component, Said said) {}
+
     /**
-     * One event.
+     * What an event says of a run.
      *
-     * @param component id of the job
-     * @param run       the scheduler's own name for the run
-     * @param at        when it happened
-     * @param started   of an end, when it had started where that is said; else null
-     * @param meant     the start by the schedule that it is for, or null
-     * @param trigger   {@code schedule}, {@code retry} or {@code manual}
-     * @param result    {@code fine}, {@code warning} or {@code failed} where the scheduler says so itself; else empty
-     * @param output    the tail of what it wrote, or null
+     * @param run     the scheduler's own name for the run
+     * @param at      when it happened
+     * @param started of an end, when it had started where that is said; else null
+     * @param meant   the start by the schedule that it is for, or null
+     * @param trigger {@code schedule}, {@code retry} or {@code manual}
+     * @param result  {@code fine}, {@code warning} or {@code failed} where the scheduler says so itself; else empty
+     * @param output  the tail of what it wrote, or null
+     * @param cut     whether the beginning of its output is missing
      */
-    public record Told(
+    public record Said(
             What what,
-            long component,
             String run,
             Instant at,
             @Nullable Instant started,

@@ -257,8 +257,6 @@ class JobFile {
     }
 
     private String applicationOf(StandingJob job) {
-        return estate.applicationOf(job.component())
-                .map(Estate.Application::key)
-                .orElse("");
+        return estate.applicationKeyOf(job.key());
     }
 }

@@ -214,6 +214,11 @@ final class JobForm {
         return -1;
     }
 
+    /** What was typed into a field; nothing where the field was not sent. */
+    static String given(@Nullable String text) {
+        return text == null ? "" : text.strip();
+    }
+
     static String sentence(IllegalArgumentException bad) {
         var words = String.valueOf(bad.getMessage());
         return words.substring(0, 1).toUpperCase(Locale.ROOT) + words.substring(1) + (words.endsWith(".") ? "" : ".");

@@ -48,18 +48,14 @@ class RunGuardController {
             boolean active,
             int version) {
         Typed {
-            name = given(name);
-            trouble = given(trouble);
-            scope = given(scope);
-            severity = given(severity);
-            below = given(below);
-            criticalBelow = given(criticalBelow);
-            owner = given(owner);
-            fixNote = given(fixNote);
-        }
-
-        private static String given(@Nullable String text) {
-            return text == null ? "" : text;
+            name = JobForm.given(name);
+            trouble = JobForm.given(trouble);
+            scope = JobForm.given(scope);
+            severity = JobForm.given(severity);
+            below = JobForm.given(below);
+            criticalBelow = JobForm.given(criticalBelow);
+            owner = JobForm.given(owner);
+            fixNote = JobForm.given(fixNote);
         }
 
         public boolean atRisk() {

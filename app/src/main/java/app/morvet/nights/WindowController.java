@@ -3,8 +3,8 @@ package app.morvet.nights;
 import app.morvet.access.Person;
 import app.morvet.batch.JobBook;
 import app.morvet.batch.JobWindows;
+import app.morvet.batch.StandingJob;
 import app.morvet.core.batch.JobWindow;
-import app.morvet.core.batch.RunScope;
 import app.morvet.page.Times;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.DateTimeException;
@@ -12,7 +12,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.temporal.ChronoUnit;
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -36,17 +35,8 @@ class WindowController {
      * @param when    its next times, in words
      * @param state   {@code now}, {@code to come} or {@code over}
      * @param begins  the first of those times; far ahead where there is none
-     * @param skipped the starts that fall inside the first of those times, in words
      */
-    record Row(
-            long id,
-            String name,
-            String sentence,
-            String reason,
-            String state,
-            Instant begins,
-            List<String> when,
-            String skipped) {}
+    record Row(long id, String name, String sentence, String reason, String state, Instant begins, List<String> when) {}
 
     /** The form, typed text and all. */
     record Typed(
@@ -61,18 +51,14 @@ class WindowController {
             String reason,
             int version) {
         Typed {
-            name = given(name);
-            scope = given(scope);
-            kind = given(kind);
-            from = given(from);
-            to = given(to);
-            cron = given(cron);
-            minutes = given(minutes);
-            reason = given(reason);
-        }
-
-        private static String given(@Nullable String text) {
-            return text == null ? "" : text.strip();
+            name = JobForm.given(name);
+            scope = JobForm.given(scope);
+            kind = JobForm.given(kind);
+            from = JobForm.given(from);
+            to = JobForm.given(to);
+            cron = JobForm.given(cron);
+            minutes = JobForm.given(minutes);
+            reason = JobForm.given(reason);
         }
 
         public boolean again() {
@@ -119,28 +105,36 @@ class WindowController {
                 spans.stream()
                         .limit(SPANS)
                         .map(span -> times.of(span.from()) + " to " + times.of(span.to()))
-                        .toList(),
-                spans.isEmpty() ? "" : skipped(one.scope(), spans.getFirst()));
+                        .toList());
     }
 
-    /** The starts of a time of a window; those that only wait for others are not counted, since they follow those. */
-    private String skipped(RunScope scope, JobWindow.Span span) {
-        var names = new ArrayList<String>();
-        int starts = 0;
-        for (var job : jobs.all()) {
-            if (job.job().timetable().schedules().isEmpty() || !windows.takes(scope, job.job())) continue;
-            int mine = job.job().timetable().starts(span.from(), span.to()).size();
-            if (mine == 0) continue;
-            starts += mine;
-            names.add(job.name() + (mine == 1 ? "" : " (%d times)".formatted(mine)));
-        }
-        if (starts == 0) return "No start of a job falls inside.";
-        var first = names.stream().limit(NAMED).toList();
+    /** What its next time skips: asked for after the list is there, since it looks at each job. */
+    @GetMapping("/batch/windows/{id:\\d+}/inside")
+    String inside(@PathVariable long id, Model model) {
+        model.addAttribute("inside", inside(windows.find(id).orElseThrow(() -> missing("" + id))));
+        return "windows :: inside";
+    }
+
+    private String inside(JobWindows.Standing one) {
+        var now = times.now();
+        var spans = one.window().spans(now, now.plus(LOOKS_AHEAD));
+        if (spans.isEmpty()) return "";
+        var within = jobs.all().stream()
+                .map(StandingJob::job)
+                .filter(job -> windows.takes(one.scope(), job))
+                .toList();
+        var found = JobWindow.inside(spans.getFirst(), within);
+        if (found.isEmpty()) return "No start of a job falls inside.";
+        int starts = found.stream().mapToInt(JobWindow.Inside::starts).sum();
+        var named = found.stream()
+                .limit(NAMED)
+                .map(it -> jobs.nameOf(it.job()) + (it.starts() == 1 ? "" : " (%d times)".formatted(it.starts())))
+                .toList();
         return "%s inside: %s%s."
                 .formatted(
                         starts == 1 ? "1 start falls" : starts + " starts fall",
-                        String.join(", ", first),
-                        names.size() > NAMED ? " and %d more jobs".formatted(names.size() - NAMED) : "");
+                        String.join(", ", named),
+                        found.size() > NAMED ? " and %d more jobs".formatted(found.size() - NAMED) : "");
     }
 
     @GetMapping("/batch/windows/{id}/edit")
@@ -192,7 +186,9 @@ class WindowController {
 
     private void means(Typed typed, Model model) {
         try {
-            model.addAttribute("means", row(standing(typed), times.now()));
+            var one = standing(typed);
+            model.addAttribute("means", row(one, times.now()));
+            model.addAttribute("inside", inside(one));
         } catch (IllegalArgumentException bad) {
             model.addAttribute("cannot", JobForm.sentence(bad));
         }

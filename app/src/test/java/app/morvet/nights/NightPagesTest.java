@@ -340,6 +340,11 @@ class NightPagesTest extends MorvetTest {
                         .body())
                 .contains("is not expected to start for 2 h, beginning every Saturday at 22:00.")
                 .contains("4 starts fall inside: " + job.name() + " (4 times).");
+        lead.post("/batch/windows/save", form);
+        long id = jdbc.sql("select max(id) from job_window").query(Long.class).single();
+        assertThat(lead.get("/batch/windows").body()).contains("/batch/windows/" + id + "/inside");
+        assertThat(lead.get("/batch/windows/" + id + "/inside").body())
+                .contains("4 starts fall inside: " + job.name() + " (4 times).");
         for (var wrong : Map.of(
                         form.replace(encoded("0 22 * * sat"), "often"), "five fields",
                         form.replace("minutes=120", "minutes=long"), "must be a whole number of minutes",

@@ -53,4 +53,19 @@ public record JobWindow(
         }
         return List.copyOf(spans);
     }
+
+    /** A job with so many starts inside. */
+    public record Inside(String job, int starts) {}
+
+    /** The starts of jobs inside a time of a window, by their own timetables; what only waits for others follows those. */
+    public static List<Inside> inside(Span span, List<Job> jobs) {
+        return jobs.stream()
+                .map(job -> new Inside(
+                        job.key(),
+                        job.timetable().schedules().isEmpty()
+                                ? 0
+                                : job.timetable().starts(span.from(), span.to()).size()))
+                .filter(one -> one.starts() > 0)
+                .toList();
+    }
 }

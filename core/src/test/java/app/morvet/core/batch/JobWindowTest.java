@@ -120,6 +120,13 @@ class JobWindowTest {
     }
 
     @Test
+    void whatFallsInsideIsCountedByItsOwnTimetable() {
+        var jobs = List.of(job("often", "*/20 * * * *"), job("rate", "0 1 * * *"), job("settle", "", "rate"));
+        assertThat(JobWindow.inside(new JobWindow.Span(at("01:30"), at("02:30")), jobs))
+                .containsExactly(new JobWindow.Inside("often", 3));
+    }
+
+    @Test
     void whatCannotBeAWindowIsRefused() {
         assertThatThrownBy(() -> once("01:00", 0)).hasMessage("a window must end after it has begun");
         assertThatThrownBy(() -> once("01:00", 60 * 24 * 15)).hasMessage("a window is at most 14 days long");
