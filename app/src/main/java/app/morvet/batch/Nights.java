@@ -42,11 +42,7 @@ public class Nights {
      * @param findings what is wrong, whatever guards stand over it
      */
     public record Standing(
-            Instant madeAt,
-            Forecast forecast,
-            List<RunWatch.Finding> findings,
-            Map<String, StandingJob> jobs,
-            List<Integer> slots) {
+            Instant madeAt, Forecast forecast, List<RunWatch.Finding> findings, Map<String, StandingJob> jobs) {
         public Night night() {
             return forecast.night();
         }
@@ -114,7 +110,7 @@ public class Nights {
         var byKey = jobs.byKeys();
         var night = night(now.minus(BACK), now.plus(AHEAD), now, known);
         var forecast = forecast(night, pools, List.of(), nights);
-        return new Standing(now, forecast, findings(forecast, atRisk), byKey, pools.slots());
+        return new Standing(now, forecast, findings(forecast, atRisk), byKey);
     }
 
     private List<RunWatch.Finding> findings(Forecast forecast, Set<String> atRisk) {
