@@ -97,13 +97,19 @@ class CalendarController {
                     whole,
                     today.minusYears(YEARS_BACK).withDayOfYear(1),
                     today.plusYears(YEARS_AHEAD).withDayOfYear(1));
-            if (read.holidays().isEmpty()) throw new IllegalArgumentException("there is no holiday in it");
+            var calendar = read.calendar();
+            if (calendar.holidays().isEmpty())
+                throw new IllegalArgumentException(
+                        read.leftOut().isEmpty()
+                                ? "there is no holiday in it"
+                                : "there is no holiday in it: all its events have a time of day, a holiday has none");
             if (keep) {
-                jobs.keep(read, by);
+                jobs.keep(calendar, by);
                 return "redirect:/batch/calendars?saved";
             }
-            model.addAttribute("read", shown(read, today));
-            model.addAttribute("readCount", read.holidays().size());
+            model.addAttribute("read", shown(calendar, today));
+            model.addAttribute("readCount", calendar.holidays().size());
+            model.addAttribute("leftOut", String.join(", ", read.leftOut()));
         } catch (IllegalArgumentException bad) {
             model.addAttribute("refusal", JobForm.sentence(bad));
         }

@@ -16,13 +16,15 @@ import java.util.regex.Pattern;
  *
  * <table>
  * <caption>What a field may say, beside {@code *}, numbers, ranges {@code a-b}, steps {@code /n} and lists with commas</caption>
- * <tr><td>month, day of week</td><td>names of three letters: {@code jan}, {@code mon}; 0 and 7 are Sunday</td></tr>
+ * <tr><td>month, day of week</td><td>names of three letters: {@code jan}, {@code mon}; 0, 7 and {@code sun} are the same
+ * Sunday, first or last in a range as it needs be ({@code sat-sun}), alone from itself to itself ({@code sun-sun})</td></tr>
  * <tr><td>day of month</td><td>{@code L} the last day, {@code L-3} three days before it, {@code LW} the last weekday,
  * {@code 15W} the weekday nearest to the 15th within the month</td></tr>
  * <tr><td>day of week</td><td>{@code fri#3} the third Friday, {@code friL} the last Friday</td></tr>
  * </table>
  *
- * <p>Where both day fields are given, either of them suffices, as in the crontab of POSIX; where one begins with {@code *},
+ * <p>A step behind a single value goes on to the end of the field: {@code 7/2} is, as {@code sun/2}, every second day from
+ * Sunday to Saturday. Where both day fields are given, either of them suffices, as in the crontab of POSIX; where one begins with {@code *},
  * both must hold.
  */
 public final class CronExpression {
@@ -198,8 +200,7 @@ public final class CronExpression {
     private static void take(Field field, String part, BitSet into) {
         int slash = part.indexOf('/');
         var range = slash < 0 ? part : part.substring(0, slash);
-        int step = slash < 0 ? 1 : number(field, part.substring(slash + 1), part);
-        if (step < 1) throw wrong(field, part, "a step is 1 or more");
+        int step = slash < 0 ? 1 : step(field, part.substring(slash + 1), part);
         int from;
         int to;
         if (range.equals("*") || range.equals("?") && (field == Field.DAY || field == Field.WEEKDAY)) {
@@ -211,10 +212,22 @@ public final class CronExpression {
             to = dash < 0
                     ? slash < 0 ? from : field == Field.WEEKDAY ? 6 : field.most
                     : inRange(field, value(field, range.substring(dash + 1), part), part);
-            if (field == Field.WEEKDAY && to == 0 && dash >= 0) to = 7;
+            if (field == Field.WEEKDAY && dash < 0 && slash >= 0) from %= 7;
+            if (field == Field.WEEKDAY && dash >= 0 && to == 0 && from > 0) to = 7;
             if (to < from) throw wrong(field, part, "a range goes from the lower to the higher");
         }
         for (int value = from; value <= to; value += step) into.set(value);
+    }
+
+    private static int step(Field field, String text, String whole) {
+        if (text.isEmpty() || !text.chars().allMatch(c -> c >= '0' && c <= '9') || text.matches("0*"))
+            throw wrong(field, whole, "a step is a whole number of 1 or more");
+        if (text.length() > 4)
+            throw wrong(
+                    field,
+                    whole,
+                    "a step of %s is longer than the field, which ends at %d".formatted(text, field.most));
+        return Integer.parseInt(text);
     }
 
     private static int value(Field field, String text, String whole) {

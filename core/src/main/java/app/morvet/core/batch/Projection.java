@@ -18,6 +18,9 @@ import java.util.SplittableRandom;
 public final class Projection {
     private static final double TRUSTED_FROM = 0.2;
 
+    /** Seconds that are nothing but rounding. */
+    private static final double HAIR = 1e-6;
+
     /**
      * What is left to do, in seconds from now.
      *
@@ -56,8 +59,9 @@ public final class Projection {
      *
      * @param makes  the share of nights in which it is done when it must be; NaN where nothing was agreed
      * @param behind the task whose end it starts at in the likely night, or -1 where it starts by itself
-     * @param margin how much longer it might take before what waits for it, or the likely end of all that hangs together,
-     *     moves, in seconds
+     * @param margin how much longer it might take in the likely night before the end of any chain (of all that wait for one
+     *     another) moves, in seconds: the total float of the critical path method, slots taken into account; exact to a
+     *     second where slots decide
      */
     public record Outlook(Range start, Range end, double makes, int behind, double margin) {}
 
@@ -105,7 +109,7 @@ public final class Projection {
         }
         for (int i = 0; i < n; i++) lengths[i] = plan.drawn(i, 0.5);
         pass.play(lengths);
-        var margins = margins(plan, pass);
+        var margins = margins(plan, new Pass(plan, slots), lengths, pass);
         var outlooks = new Outlook[n];
         for (int i = 0; i < n; i++) {
             boolean agreed = !Double.isNaN(tasks.get(i).due());
@@ -153,25 +157,58 @@ public final class Projection {
         return sorted[(int) Math.min(sorted.length - 1, Math.round(share * (sorted.length - 1)))];
     }
 
-    /** How far each task's end could slip before what waits for it, or the last end of all that hangs together, moves. */
-    private static double[] margins(Plan plan, Pass pass) {
+    /** How far each task's end could slip before the last end of any chain moves. */
+    private static double[] margins(Plan plan, Pass trial, double[] lengths, Pass pass) {
         int n = plan.n;
-        var last = new double[n];
-        var together = new int[n];
+        var chain = new int[n];
         for (int i = 0; i < n; i++) {
-            together[i] = i;
-            for (int wait : plan.waits[i]) together[root(together, wait)] = root(together, i);
+            chain[i] = i;
+            for (int wait : plan.waits[i]) chain[root(chain, wait)] = root(chain, i);
         }
-        for (int i = 0; i < n; i++) last[root(together, i)] = Math.max(last[root(together, i)], pass.end[i]);
+        for (int i = 0; i < n; i++) chain[i] = root(chain, i);
+        var last = lastEnds(chain, pass.end);
         var latest = new double[n];
-        for (int i = 0; i < n; i++) latest[i] = last[root(together, i)];
+        for (int i = 0; i < n; i++) latest[i] = last[chain[i]];
         var margin = new double[n];
         for (int i = n - 1; i >= 0; i--) {
             margin[i] = Math.max(0, latest[i] - pass.end[i]);
             double start = latest[i] - (pass.end[i] - pass.start[i]);
             for (int wait : plan.waits[i]) latest[wait] = Math.min(latest[wait], start);
         }
+        if (trial.slots.length > 0)
+            for (int i = 0; i < n; i++)
+                if (margin[i] > 0 && plan.pool[i] >= 0) margin[i] = tried(i, margin[i], trial, lengths, chain, last);
         return margin;
+    }
+
+    private static double[] lastEnds(int[] chain, double[] ends) {
+        var last = new double[ends.length];
+        Arrays.fill(last, Double.NEGATIVE_INFINITY);
+        for (int i = 0; i < ends.length; i++) last[chain[i]] = Math.max(last[chain[i]], ends[i]);
+        return last;
+    }
+
+    /** A slip takes a slot from others for longer, so it is played: what the waits alone allow, or what of it does no harm. */
+    private static double tried(int i, double most, Pass trial, double[] lengths, int[] chain, double[] last) {
+        if (unmoved(i, most, trial, lengths, chain, last)) return most;
+        double harmless = 0;
+        double harms = most;
+        while (harms - harmless > 1) {
+            double middle = (harmless + harms) / 2;
+            if (unmoved(i, middle, trial, lengths, chain, last)) harmless = middle;
+            else harms = middle;
+        }
+        return harmless;
+    }
+
+    private static boolean unmoved(int i, double slip, Pass trial, double[] lengths, int[] chain, double[] last) {
+        double usual = lengths[i];
+        lengths[i] = usual + slip;
+        trial.play(lengths);
+        lengths[i] = usual;
+        var ends = lastEnds(chain, trial.end);
+        for (int k = 0; k < ends.length; k++) if (ends[k] > last[k] + HAIR) return false;
+        return true;
     }
 
     private static int root(int[] together, int of) {

@@ -12,8 +12,14 @@ import java.util.Arrays;
 public record Spread(double[] quantiles, int runs, String because) {
     private static final int POINTS = 64;
 
-    /** What is known of a tail nobody has seen: as far again, at least by this share of the median. */
-    private static final double TAIL = 0.25;
+    /** Nearly all that was seen lasts at most so long; what is longer is left to a tail, since hardly any of it was seen. */
+    private static final double NEARLY_ALL = 0.98;
+
+    /** What is left on the average where the tail begins, at least: this share of the median. */
+    private static final double LEAST_LEFT = 0.25;
+
+    /** The shape of the tail. With a third, each second more makes half a second more likely to come. */
+    private static final double SHAPE = 1.0 / 3;
 
     public Spread {
         if (quantiles.length < 2) throw new IllegalArgumentException("a spread has two quantiles or more");
@@ -61,8 +67,10 @@ public record Spread(double[] quantiles, int runs, String because) {
             else if (at == order.length) quantiles[i] = values[order[order.length - 1]];
             else {
                 double low = values[order[at - 1]];
+                double high = values[order[at]];
                 double part = (wanted - share[at - 1]) / (share[at] - share[at - 1]);
-                quantiles[i] = low + part * (values[order[at]] - low);
+                // Rounding may carry it a hair out of where it lies.
+                quantiles[i] = Math.clamp(low + part * (high - low), low, high);
             }
         }
         return new Spread(quantiles, values.length, because);
@@ -99,23 +107,39 @@ public record Spread(double[] quantiles, int runs, String because) {
     }
 
     /**
-     * How long it lasts, given that it has lasted for some time. Beyond all that was ever seen nothing is known but that: it
-     * goes on as an exponential does, for half of what it is over the median, or a quarter of the median if that is more.
+     * How long it lasts, given that it has lasted for some time. Of a run that has lasted long, little is known from what was
+     * seen; so beyond the length that one run in fifty passes, a generalized Pareto distribution goes on (Pickands,
+     * <em>Statistical Inference Using Extreme Order Statistics</em>, Annals of Statistics 3(1), 1975). On the average as
+     * much is left there as half of what lies over the median, or a quarter of the median if that is more, and half a second
+     * more for each second that passes. There is one such distribution whatever has passed, so a second more never changes
+     * the outlook by much.
+     *
+     * <p>A guess that is exact has no tail until it is passed.
      *
      * @param elapsed seconds, 0 or more
      * @param u       even between 0 and 1
      * @return seconds in all, at least {@code elapsed}
      */
     public double beyond(double elapsed, double u) {
-        double gone = elapsed <= 0 ? 0 : share(elapsed);
-        if (gone < 0.99) return Math.max(elapsed, quantile(gone + u * (1 - gone)));
-        double mean = Math.max(TAIL * median(), (elapsed - median()) / 2);
-        return elapsed - mean * Math.log1p(-Math.min(u, 1 - 1e-9));
+        double from = quantile(NEARLY_ALL);
+        double survives = 1 - Math.min(u, 1 - 1e-9);
+        if (elapsed >= from) return elapsed + left(elapsed, survives);
+        double wanted = (elapsed <= 0 ? 1 : 1 - share(elapsed)) * survives;
+        boolean exact = runs == 0 && quantiles[0] == quantiles[quantiles.length - 1];
+        if (exact || wanted >= 1 - NEARLY_ALL) return Math.max(elapsed, quantile(Math.min(1 - wanted, NEARLY_ALL)));
+        return from + left(from, wanted / (1 - NEARLY_ALL));
+    }
+
+    /** What of the tail is left after so many seconds, for the share of runs that last at least so long. */
+    private double left(double elapsed, double share) {
+        double from = quantile(NEARLY_ALL);
+        double mean = Math.max(LEAST_LEFT * median(), (from - median()) / 2) + (elapsed - from) / 2;
+        return mean * (1 - SHAPE) / SHAPE * (Math.pow(share, -SHAPE) - 1);
     }
 
     /** From here on a run is long: beyond nearly all that was seen, and by more than a trifle. */
     public double longFrom() {
-        return Math.max(quantile(0.98), Math.max(1.2 * median(), median() + 30));
+        return Math.max(quantile(NEARLY_ALL), Math.max(1.2 * median(), median() + 30));
     }
 
     @Override

@@ -1,5 +1,6 @@
 package app.morvet.core.batch;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
@@ -23,6 +24,11 @@ import java.util.TreeSet;
  */
 public record Timetable(List<Schedule> schedules, ZoneId zone, HolidayCalendar calendar, ClockChange clockChange) {
     private static final int FARTHEST_SHIFT = 31;
+
+    /** A 29th of February comes within eight years, even about 2100. */
+    private static final int YEARS_AHEAD = 9;
+
+    private static final int YEARS_PLANNED = 3;
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMMM", Locale.ENGLISH);
 
     public Timetable {
@@ -103,14 +109,17 @@ public record Timetable(List<Schedule> schedules, ZoneId zone, HolidayCalendar c
      * The next starts after an instant.
      *
      * @param most how many
-     * @return fewer where there are not so many within three years
+     * @return fewer where there are not so many within nine years
      */
     public List<Instant> next(Instant after, int most) {
         var found = new ArrayList<Instant>();
+        var end = after.atZone(zone).plusYears(YEARS_AHEAD).toInstant();
         var from = after.plusNanos(1);
-        for (int days = 2; found.size() < most && days < 1200; days *= 3) {
-            found.clear();
-            found.addAll(starts(from, after.plusSeconds(86_400L * days)));
+        for (int days = 2; found.size() < most && from.isBefore(end); days *= 3) {
+            var to = from.plus(Duration.ofDays(days));
+            if (to.isAfter(end)) to = end;
+            found.addAll(starts(from, to));
+            from = to;
         }
         return found.size() <= most ? List.copyOf(found) : List.copyOf(found.subList(0, most));
     }
@@ -121,7 +130,12 @@ public record Timetable(List<Schedule> schedules, ZoneId zone, HolidayCalendar c
      */
     public List<String> doubts(Instant now) {
         var doubts = new ArrayList<String>();
-        if (!schedules.isEmpty() && next(now, 1).isEmpty()) doubts.add("would not start within the next three years");
+        if (!schedules.isEmpty()) {
+            var planned = now.atZone(zone).plusYears(YEARS_PLANNED).toInstant();
+            var first = next(now, 1);
+            if (first.isEmpty()) doubts.add("would never start");
+            else if (first.getFirst().isAfter(planned)) doubts.add("would not start within the next three years");
+        }
         var at = now;
         for (int i = 0; i < 2; i++) {
             var transition = zone.getRules().nextTransition(at);

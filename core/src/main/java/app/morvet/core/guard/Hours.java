@@ -7,6 +7,7 @@ import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.EnumSet;
 import java.util.Set;
+import java.util.function.LongConsumer;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -14,7 +15,8 @@ import org.jspecify.annotations.Nullable;
  * after {@code from} it goes past midnight, and the part after midnight belongs to the day on which it began.
  *
  * @param days at least one
- * @param zone in which days and times are meant; right across changes of daylight saving
+ * @param zone in which days and times are meant. It applies while the clock of this zone shows such a time: a time that
+ *     the change to summer time leaves out is not waited for, and an hour that comes twice counts twice
  */
 public record Hours(Set<DayOfWeek> days, LocalTime from, LocalTime to, ZoneId zone) {
     public Hours {
@@ -31,16 +33,26 @@ public record Hours(Set<DayOfWeek> days, LocalTime from, LocalTime to, ZoneId zo
                 : time.isBefore(to) && days.contains(local.getDayOfWeek().minus(1));
     }
 
-    /** The instants after {@code from} and not after {@code to} at which it may begin or end to apply. */
-    void eachEdge(long fromMicros, long toMicros, java.util.function.LongConsumer edge) {
-        var day = Micros.instant(fromMicros).atZone(zone).toLocalDate();
-        while (true) {
-            long start = Micros.of(day.atTime(from).atZone(zone).toInstant());
-            long end = Micros.of(day.atTime(to).atZone(zone).toInstant());
-            if (Math.min(start, end) > toMicros) return;
-            for (long one : new long[] {start, end}) if (one > fromMicros && one <= toMicros) edge.accept(one);
-            day = day.plusDays(1);
-        }
+    /**
+     * The instants after {@code from} and not after {@code to} at which it may begin or end to apply: whenever the clock
+     * shows one of its two times, twice where an hour comes twice, and wherever the clock is put forward or back, since it
+     * may be put over one of them.
+     */
+    void eachEdge(long fromMicros, long toMicros, LongConsumer edge) {
+        LongConsumer inside = one -> {
+            if (one > fromMicros && one <= toMicros) edge.accept(one);
+        };
+        var first = Micros.instant(fromMicros);
+        var last = Micros.instant(toMicros);
+        var rules = zone.getRules();
+        for (var change = rules.nextTransition(first);
+                change != null && !change.getInstant().isAfter(last);
+                change = rules.nextTransition(change.getInstant())) inside.accept(Micros.of(change.getInstant()));
+        var end = last.atZone(zone).toLocalDate();
+        for (var day = first.atZone(zone).toLocalDate(); !day.isAfter(end); day = day.plusDays(1))
+            for (var time : new LocalTime[] {from, to})
+                for (var offset : rules.getValidOffsets(day.atTime(time)))
+                    inside.accept(Micros.of(day.atTime(time).toInstant(offset)));
     }
 
     /** {@code on weekdays from 06:00 to 22:00}; null is always. */

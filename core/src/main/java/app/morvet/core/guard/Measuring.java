@@ -18,6 +18,8 @@ public final class Measuring {
     /** More promised readings than this are not counted one by one. */
     static final int MOST_MISSED = 1000;
 
+    private static final long MINUTE = 60_000_000;
+
     private Measuring() {}
 
     /**
@@ -330,11 +332,12 @@ public final class Measuring {
             if (Double.isNaN(growth)) return Double.NaN;
             // Up to the newest reading and not to now, so that the value changes with readings and not with the clock.
             long newest = high == 0 ? start : readings.times()[high - 1];
+            // Counts since midnight are spread over a minute at the least: one just after midnight is one a minute.
             long span = sort != Sort.COUNT
                     ? newest - readings.times()[base(low, start)]
-                    : guard.window() instanceof Window.Sliding ? length : newest - start;
+                    : guard.window() instanceof Window.Sliding ? length : Math.max(newest - start, MINUTE);
             if (sort == Sort.COUNT && low == high) return 0;
-            return span <= 0 ? Double.NaN : growth / (span / 60e6);
+            return span <= 0 ? Double.NaN : growth / (span / (double) MINUTE);
         }
 
         private double[] sorted(int low, int high) {

@@ -28,16 +28,24 @@ final class Bits {
 
     static final class Reader {
         private final byte[] bytes;
+        private final int end;
         private long at;
 
-        Reader(byte[] bytes, int from) {
+        /** Reads the bytes from one up to before another. */
+        Reader(byte[] bytes, int from, int end) {
             this.bytes = bytes;
+            this.end = end;
             this.at = from * 8L;
+        }
+
+        /** How many bits have not been read. */
+        long left() {
+            return end * 8L - at;
         }
 
         boolean bit() {
             int index = (int) (at >>> 3);
-            if (index >= bytes.length) throw new IllegalArgumentException("the packed readings are cut off");
+            if (index >= end) throw new IllegalArgumentException("the packed readings are cut off");
             boolean set = (bytes[index] & (0x80 >>> (at & 7))) != 0;
             at++;
             return set;
@@ -48,7 +56,7 @@ final class Bits {
             int left = count;
             while (left > 0) {
                 int index = (int) (at >>> 3);
-                if (index >= bytes.length) throw new IllegalArgumentException("the packed readings are cut off");
+                if (index >= end) throw new IllegalArgumentException("the packed readings are cut off");
                 int offset = (int) (at & 7);
                 int take = Math.min(left, 8 - offset);
                 value = value << take | (bytes[index] & 0xff) >>> (8 - offset - take) & (1 << take) - 1;

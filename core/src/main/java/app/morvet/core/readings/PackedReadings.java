@@ -1,6 +1,7 @@
 package app.morvet.core.readings;
 
 import java.nio.ByteBuffer;
+import java.util.zip.CRC32C;
 
 /**
  * Readings of one series packed into few bytes. Times are kept as differences of differences, so that a steady cadence
@@ -15,6 +16,11 @@ import java.nio.ByteBuffer;
 public final class PackedReadings {
     private static final byte DECIMALS = 1;
     private static final byte FLOATS = 2;
+    /** Added to the way where a checksum stands behind, as it does since there is one; older days have none. */
+    private static final int CHECKED = 0x70;
+
+    private static final int CHECKSUM_BYTES = 4;
+    private static final int HEAD_BYTES = 6;
     private static final int MOST_PLACES = 4;
     private static final double[] SCALES = {1, 10, 100, 1000, 10_000};
 
@@ -26,29 +32,54 @@ public final class PackedReadings {
         if (size == 0) return new byte[0];
         int places = places(readings.values());
         var out = new Bits.Writer();
-        out.bits(places < 0 ? FLOATS : DECIMALS, 8);
+        out.bits(CHECKED + (places < 0 ? FLOATS : DECIMALS), 8);
         out.bits(Math.max(places, 0), 8);
         out.bits(size, 32);
         packTimes(readings.times(), out);
         if (places < 0) packFloats(readings.values(), out);
         else packDecimals(readings.values(), SCALES[places], out);
-        return out.done();
+        var body = out.done();
+        return ByteBuffer.allocate(body.length + CHECKSUM_BYTES)
+                .put(body)
+                .putInt(checksum(body, body.length))
+                .array();
     }
 
-    /** @throws IllegalArgumentException when these are not packed readings */
+    private static int checksum(byte[] packed, int length) {
+        var crc = new CRC32C();
+        crc.update(packed, 0, length);
+        return (int) crc.getValue();
+    }
+
+    /**
+     * @throws IllegalArgumentException when these are not packed readings, or not as they were packed: a checksum
+     *     (CRC-32C, RFC 3720) stands behind all but those of the first version
+     */
     public static Readings unpack(byte[] packed) {
         if (packed.length == 0) return Readings.NONE;
-        if (packed.length < 6) throw new IllegalArgumentException("the packed readings are cut off");
+        if (packed.length < HEAD_BYTES) throw new IllegalArgumentException("the packed readings are cut off");
         var head = ByteBuffer.wrap(packed);
-        byte way = head.get();
+        int way = head.get();
         int places = head.get();
         int size = head.getInt();
+        int end = packed.length;
+        if (way > CHECKED) {
+            way -= CHECKED;
+            end -= CHECKSUM_BYTES;
+            if (end < HEAD_BYTES || checksum(packed, end) != head.getInt(end))
+                throw new IllegalArgumentException("the packed readings are damaged: their checksum does not fit");
+        }
         if (way != DECIMALS && way != FLOATS || places < 0 || places > MOST_PLACES || size < 1) {
             throw new IllegalArgumentException("these are not packed readings");
         }
-        var in = new Bits.Reader(packed, 6);
+        // A reading takes two bits or more, the first one a whole time.
+        if (8L * (end - HEAD_BYTES) < 64 + 2L * (size - 1))
+            throw new IllegalArgumentException("the packed readings are cut off: they claim to be " + size);
+        var in = new Bits.Reader(packed, HEAD_BYTES, end);
         var times = unpackTimes(size, in);
-        return new Readings(times, way == FLOATS ? unpackFloats(size, in) : unpackDecimals(size, SCALES[places], in));
+        var values = way == FLOATS ? unpackFloats(size, in) : unpackDecimals(size, SCALES[places], in);
+        if (in.left() >= 8) throw new IllegalArgumentException("something stands behind the packed readings");
+        return new Readings(times, values);
     }
 
     private static int places(double[] values) {
@@ -64,7 +95,9 @@ public final class PackedReadings {
 
     private static boolean exact(double value, double scale) {
         double whole = Math.rint(value * scale);
-        return Math.abs(whole) < 1e15 && Double.doubleToRawLongBits(whole / scale) == Double.doubleToRawLongBits(value);
+        // As a whole number, so that -0.0, which is none, is kept as it is.
+        return Math.abs(whole) < 1e15
+                && Double.doubleToRawLongBits((long) whole / scale) == Double.doubleToRawLongBits(value);
     }
 
     private static void packTimes(long[] times, Bits.Writer out) {

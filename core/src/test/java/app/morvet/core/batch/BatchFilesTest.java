@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -117,61 +116,6 @@ class BatchFilesTest {
                         + " before 04:00");
         var nothing = new Timetable(List.of(), UTC, HolidayCalendar.NONE, ClockChange.ONCE);
         assertThat(ScheduleWords.of(Job.unknown("new", nothing), key -> key)).isEqualTo("not scheduled");
-    }
-
-    @Test
-    void holidaysComeFromICalendarAndGoBack() {
-        var text =
-                """
-                BEGIN:VCALENDAR
-                VERSION:2.0
-                PRODID:-//test//EN
-                BEGIN:VEVENT
-                UID:1
-                DTSTAMP:20250101T000000Z
-                DTSTART;VALUE=DATE:20250101
-                RRULE:FREQ=YEARLY
-                SUMMARY:New Year
-                END:VEVENT
-                BEGIN:VEVENT
-                UID:2
-                DTSTAMP:20250101T000000Z
-                DTSTART;VALUE=DATE:20260403
-                DTEND;VALUE=DATE:20260407
-                SUMMARY:Harbour feast
-                END:VEVENT
-                END:VCALENDAR
-                """
-                        .replace("\n", "\r\n");
-        var calendar = HolidayFile.read("Ferries", text, LocalDate.parse("2026-01-01"), LocalDate.parse("2029-01-01"));
-        assertThat(calendar.holidays().keySet())
-                .containsExactly(
-                        LocalDate.parse("2026-01-01"),
-                        LocalDate.parse("2026-04-03"),
-                        LocalDate.parse("2026-04-04"),
-                        LocalDate.parse("2026-04-05"),
-                        LocalDate.parse("2026-04-06"),
-                        LocalDate.parse("2027-01-01"),
-                        LocalDate.parse("2028-01-01"));
-        assertThat(HolidayFile.read(
-                        "Ferries",
-                        HolidayFile.write(calendar),
-                        LocalDate.parse("2026-01-01"),
-                        LocalDate.parse("2029-01-01")))
-                .isEqualTo(calendar);
-        var noStart = text.replace("DTSTART;VALUE=DATE:20260403\r\n", "");
-        assertThatThrownBy(() ->
-                        HolidayFile.read("x", noStart, LocalDate.parse("2026-01-01"), LocalDate.parse("2029-01-01")))
-                .hasMessage("\"Harbour feast\" has no DTSTART");
-        assertThatThrownBy(() -> HolidayFile.read(
-                        "x",
-                        text.replace("RRULE:FREQ=YEARLY", "RRULE:FREQ=NEVER"),
-                        LocalDate.parse("2026-01-01"),
-                        LocalDate.parse("2029-01-01")))
-                .isInstanceOf(IllegalArgumentException.class);
-        assertThatThrownBy(() -> HolidayFile.read("x", "hello", LocalDate.MIN, LocalDate.MAX))
-                .isInstanceOf(IllegalArgumentException.class)
-                .hasMessageContaining("no iCalendar");
     }
 
     @Test

@@ -18,6 +18,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.zip.CRC32;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -191,7 +192,7 @@ class TimetableTest {
                 "0 0 30 2 *     | never comes",
                 "0 0 * * fri#6  | # wants 1 to 5",
                 "0 0 * foo *    | the month \"foo\" is wrong: it may be 1 to 12, or jan to dec",
-                "*/0 * * * *    | a step is 1 or more",
+                "*/0 * * * *    | a step is a whole number of 1 or more",
                 "0 5-1 * * *    | from the lower to the higher",
                 "0 0 1,,2 * *   | a comma stands between two values",
                 "0 0 32W * *    | the day of month",
@@ -200,5 +201,59 @@ class TimetableTest {
         assertThatThrownBy(() -> CronExpression.of(expression))
                 .isInstanceOf(IllegalArgumentException.class)
                 .hasMessageContaining(words);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "sun-sun, SUNDAY",
+        "0-0, SUNDAY",
+        "0-sun, SUNDAY",
+        "sun-0, SUNDAY",
+        "7-7, SUNDAY",
+        "sat-sun, SATURDAY SUNDAY",
+        "6-0, SATURDAY SUNDAY",
+        "fri-7, FRIDAY SATURDAY SUNDAY",
+        "sun-tue, MONDAY TUESDAY SUNDAY",
+        "7/2, TUESDAY THURSDAY SATURDAY SUNDAY",
+        "sun/2, TUESDAY THURSDAY SATURDAY SUNDAY",
+        "0/3, WEDNESDAY SATURDAY SUNDAY",
+        "5/2, FRIDAY",
+        "mon-sun, MONDAY TUESDAY WEDNESDAY THURSDAY FRIDAY SATURDAY SUNDAY",
+        "0-7, MONDAY TUESDAY WEDNESDAY THURSDAY FRIDAY SATURDAY SUNDAY"
+    })
+    void sundayIsOneDayWhateverItIsCalled(String field, String days) {
+        var cron = CronExpression.of("0 0 * * " + field);
+        var monday = LocalDate.of(2026, 11, 23);
+        assertThat(IntStream.range(0, 7)
+                        .mapToObj(monday::plusDays)
+                        .filter(cron::fits)
+                        .map(day -> day.getDayOfWeek().name()))
+                .containsExactly(days.split(" "));
+    }
+
+    @Test
+    void aWrongStepIsSaidToBeOne() {
+        assertThatThrownBy(() -> CronExpression.of("*/99999 * * * *"))
+                .hasMessage(
+                        "the minute \"*/99999\" is wrong: a step of 99999 is longer than the field, which ends at 59");
+        for (var wrong : List.of("*/0", "*/", "*/x", "*/-1"))
+            assertThatThrownBy(() -> CronExpression.of(wrong + " * * * *"))
+                    .hasMessageContaining("a step is a whole number of 1 or more");
+    }
+
+    @Test
+    void aStartThatIsYearsAwayIsFound() {
+        var leap = new Timetable(
+                List.of(new Schedule.Cron(CronExpression.of("0 0 29 2 *"), Schedule.OnHoliday.STARTS)),
+                ZoneId.of("UTC"),
+                HolidayCalendar.NONE,
+                ClockChange.ONCE);
+        assertThat(leap.next(Instant.parse("2026-08-01T00:00:00Z"), 2))
+                .containsExactly(Instant.parse("2028-02-29T00:00:00Z"), Instant.parse("2032-02-29T00:00:00Z"));
+        assertThat(leap.next(Instant.parse("2096-03-01T00:00:00Z"), 1))
+                .containsExactly(Instant.parse("2104-02-29T00:00:00Z"));
+        assertThat(leap.doubts(Instant.parse("2026-08-01T00:00:00Z"))).isEmpty();
+        assertThat(leap.doubts(Instant.parse("2028-03-01T00:00:00Z")))
+                .containsExactly("would not start within the next three years");
     }
 }

@@ -170,4 +170,55 @@ class GuardEvaluatorTest {
         assertThat(step.state()).isEqualTo(state);
         assertThat(step.transitions()).isEmpty();
     }
+
+    /** In Helsinki the clock goes from 03:00 to 04:00 at 01:00Z; hours from 03:30 then begin with the change. */
+    @Test
+    void hoursThatBeginInTheMissingHourBeginWhereTheClockIsPutForwardHoweverItIsCut() {
+        var change = Instant.parse("2026-03-29T01:00:00Z");
+        var hours = new Hours(
+                java.util.EnumSet.allOf(java.time.DayOfWeek.class),
+                java.time.LocalTime.of(3, 30),
+                java.time.LocalTime.of(5, 0),
+                HELSINKI);
+        var guard = new LimitGuard(
+                new Window.Sliding(Duration.ofHours(4)),
+                Amount.of(Amount.Fold.LAST),
+                new Limits(Limit.above(10), null),
+                new Terms(new Clearing(0.85, Duration.ZERO), NoData.NOTHING, Grouping.EACH_SUBJECT, hours, null));
+        var ring = new ReadingRing();
+        for (int i = -60; i < 180; i += 10) ring.add(change.plusSeconds(i * 60L), 50);
+        var from = change.minusSeconds(3600);
+        var until = change.plusSeconds(3 * 3600);
+        assertThat(run(guard, ring, from, until))
+                .extracting(Transition::kind, Transition::at)
+                .containsExactly(tuple(RAISED, change), tuple(CLEARED, change.plusSeconds(3600)));
+        for (int minute = 1; minute < 240; minute += 7) {
+            var cut = from.plusSeconds(minute * 60L);
+            var first = GuardEvaluator.step(guard, GuardState.startingAt(from), heard(ring), cut);
+            var rest = GuardEvaluator.step(guard, first.state(), heard(ring), until);
+            assertThat(java.util.stream.Stream.concat(first.transitions().stream(), rest.transitions().stream()))
+                    .as("cut at " + cut)
+                    .isEqualTo(run(guard, ring, from, until));
+        }
+    }
+
+    @Test
+    void oneMessageJustAfterMidnightIsOneAMinute() {
+        var midnight = Instant.parse("2026-11-23T22:00:00Z");
+        var guard = new LimitGuard(
+                new Window.SinceMidnight(HELSINKI),
+                Amount.of(Amount.Fold.RATE),
+                Limits.above(12, 80),
+                Terms.clearing(0.85, Duration.ZERO));
+        var ring = new ReadingRing();
+        ring.add(midnight.plusMillis(1), 1);
+        var heard = Heard.of(ring.all(), Sort.COUNT, Duration.ofMinutes(1));
+        var course = Measuring.course(guard, heard, midnight.plusSeconds(5), midnight.plusSeconds(300));
+        assertThat(course.value(0)).isEqualTo(1);
+        ring.add(midnight.plusSeconds(120), 3);
+        heard = Heard.of(ring.all(), Sort.COUNT, Duration.ofMinutes(1));
+        assertThat(Measuring.course(guard, heard, midnight.plusSeconds(300), midnight.plusSeconds(300))
+                        .value(0))
+                .isCloseTo(2, org.assertj.core.data.Offset.offset(1e-6));
+    }
 }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Transition;
+import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.ReadingRing;
 import app.morvet.core.readings.Readings;
 import app.morvet.core.readings.Sort;
@@ -24,32 +25,47 @@ import net.jqwik.api.Property;
 import net.jqwik.api.Provide;
 import org.jspecify.annotations.Nullable;
 
-/** What must hold for guards of every kind and any readings. Times are whole seconds over two days, and their midnight. */
+/**
+ * What must hold for guards of every kind and any readings. Times are whole seconds over two days, and their midnight; on
+ * some of them the clock is put forward or back.
+ */
 class GuardProperties {
     private static final ZoneId ZONE = ZoneId.of("Europe/Helsinki");
-    private static final Instant START = Instant.parse("2026-11-23T10:00:00Z");
-    private static final Instant END = START.plus(Duration.ofHours(40));
+    private static final Duration LENGTH = Duration.ofHours(40);
+    private static final List<Instant> STARTS = List.of(
+            Instant.parse("2026-11-23T10:00:00Z"),
+            Instant.parse("2026-03-28T10:00:00Z"),
+            Instant.parse("2026-10-24T10:00:00Z"));
     private static final Duration CADENCE = Duration.ofMinutes(10);
 
     record Timed(int second, int value) {}
 
-    record Case(Guard guard, Sort sort, List<Timed> readings, List<Integer> cuts) {}
+    record Case(Instant start, Guard guard, Sort sort, List<Timed> readings, List<Integer> cuts) {
+        Instant end() {
+            return start.plus(LENGTH);
+        }
+
+        Readings heard() {
+            var ring = new ReadingRing();
+            readings.forEach(one -> ring.add(start.plusSeconds(one.second()), one.value()));
+            return ring.all();
+        }
+    }
 
     @Provide
     Arbitrary<Case> cases() {
         var readings = Combinators.combine(
-                        Arbitraries.integers()
-                                .between(1, (int) Duration.between(START, END).toSeconds()),
+                        Arbitraries.integers().between(1, (int) LENGTH.toSeconds()),
                         Arbitraries.integers().between(0, 9))
                 .as(Timed::new)
                 .list()
                 .ofMaxSize(60)
                 .uniqueElements(Timed::second);
         var cuts = Arbitraries.integers()
-                .between(1, (int) Duration.between(START, END).toSeconds())
+                .between(1, (int) LENGTH.toSeconds())
                 .list()
                 .ofMaxSize(25);
-        return Combinators.combine(guards(), Arbitraries.of(Sort.class), readings, cuts)
+        return Combinators.combine(Arbitraries.of(STARTS), guards(), Arbitraries.of(Sort.class), readings, cuts)
                 .as(Case::new);
     }
 
@@ -100,28 +116,31 @@ class GuardProperties {
                 });
     }
 
+    @Provide
+    static Arbitrary<Hours> hours() {
+        return Combinators.combine(
+                        Arbitraries.of(
+                                EnumSet.of(DayOfWeek.MONDAY, DayOfWeek.TUESDAY, DayOfWeek.SUNDAY),
+                                EnumSet.allOf(DayOfWeek.class)),
+                        Arbitraries.of("20:00-09:30", "03:30-05:00", "03:10-03:50", "23:00-03:30", "03:30-03:30"))
+                .as((days, span) -> new Hours(
+                        days, LocalTime.parse(span.substring(0, 5)), LocalTime.parse(span.substring(6)), ZONE));
+    }
+
     private static Arbitrary<Terms> terms() {
-        var hours = new Hours(
-                EnumSet.of(DayOfWeek.MONDAY, DayOfWeek.TUESDAY), LocalTime.of(20, 0), LocalTime.of(9, 30), ZONE);
         return Combinators.combine(
                         Arbitraries.of(0.3, 0.5, 0.9, 1.0),
                         Arbitraries.integers().between(0, 90),
                         Arbitraries.of(NoData.Meaning.class),
                         Arbitraries.integers().between(1, 400),
-                        Arbitraries.of(true, false, false),
+                        hours().injectNull(0.6),
                         Arbitraries.integers().between(1, 4))
                 .as((margin, calm, meaning, silent, within, times) -> new Terms(
                         new Clearing(margin, Duration.ofMinutes(calm)),
                         new NoData(Duration.ofMinutes(silent), meaning),
                         Grouping.EACH_SUBJECT,
-                        within ? hours : null,
+                        within,
                         times == 1 ? null : new Damping(times, Duration.ofHours(8))));
-    }
-
-    private static Readings readings(List<Timed> timed) {
-        var ring = new ReadingRing();
-        timed.forEach(one -> ring.add(START.plusSeconds(one.second()), one.value()));
-        return ring.all();
     }
 
     /** Two weeks of a made rhythm before the start, and the case's readings after it. */
@@ -140,21 +159,21 @@ class GuardProperties {
     @Property(tries = 800)
     void liveAndReplayGiveTheSameTransitionsHoweverTheReadingsAreCut(@ForAll("cases") Case given) {
         var whole = GuardEvaluator.step(
-                given.guard(), GuardState.startingAt(START), heard(given, readings(given.readings())), END);
+                given.guard(), GuardState.startingAt(given.start()), heard(given, given.heard()), given.end());
 
         // Live: the readings come in order, a batch at a time, and nothing but the small state and the recent readings
         // are kept between batches, as after a restart.
-        var state = GuardState.startingAt(START);
+        var state = GuardState.startingAt(given.start());
         var told = new ArrayList<Transition>();
         var untils = new TreeSet<Instant>();
-        given.cuts().forEach(cut -> untils.add(START.plusSeconds(cut)));
-        untils.add(END);
+        given.cuts().forEach(cut -> untils.add(given.start().plusSeconds(cut)));
+        untils.add(given.end());
         var ring = new ReadingRing();
         var left = new ArrayList<>(given.readings());
         for (var until : untils) {
             for (var one : List.copyOf(left)) {
-                if (START.plusSeconds(one.second()).isAfter(until)) continue;
-                ring.add(START.plusSeconds(one.second()), one.value());
+                if (given.start().plusSeconds(one.second()).isAfter(until)) continue;
+                ring.add(given.start().plusSeconds(one.second()), one.value());
                 left.remove(one);
             }
             var step = GuardEvaluator.step(given.guard(), state, heard(given, ring.all()), until);
@@ -171,7 +190,7 @@ class GuardProperties {
     void transitionsAlternateSensibly(@ForAll("cases") Case given) {
         @Nullable Severity level = null;
         for (var transition : GuardEvaluator.step(
-                        given.guard(), GuardState.startingAt(START), heard(given, readings(given.readings())), END)
+                        given.guard(), GuardState.startingAt(given.start()), heard(given, given.heard()), given.end())
                 .transitions()) {
             var next = transition.level();
             switch (transition.kind()) {
@@ -187,10 +206,10 @@ class GuardProperties {
 
     @Property(tries = 300)
     void aReplayTellsTheAlertsThatTheEvaluatorRaises(@ForAll("cases") Case given) {
-        var heard = heard(given, readings(given.readings()));
-        var step = GuardEvaluator.step(given.guard(), GuardState.startingAt(START), heard, END);
-        var course = Measuring.course(given.guard(), heard, START, END);
-        var outcome = Replay.of(given.guard(), List.of(new Replay.Run(1, "one", course)), START, END);
+        var heard = heard(given, given.heard());
+        var step = GuardEvaluator.step(given.guard(), GuardState.startingAt(given.start()), heard, given.end());
+        var course = Measuring.course(given.guard(), heard, given.start(), given.end());
+        var outcome = Replay.of(given.guard(), List.of(new Replay.Run(1, "one", course)), given.start(), given.end());
         assertThat(outcome.alerts())
                 .extracting(Replay.Alert::start)
                 .isEqualTo(step.transitions().stream()
@@ -207,11 +226,11 @@ class GuardProperties {
     @Property(tries = 300)
     void aWindowsAmountIsWhatLookingAtEveryReadingGives(@ForAll("cases") Case given) {
         if (!(given.guard() instanceof LimitGuard guard) || guard.amount().ceiling() != null) return;
-        var course = Measuring.course(guard, heard(given, readings(given.readings())), START, END);
+        var course = Measuring.course(guard, heard(given, given.heard()), given.start(), given.end());
         for (int i = 0; i < course.size(); i++) {
             var at = course.at(i);
             var inside = given.readings().stream()
-                    .filter(one -> inside(guard.window(), START.plusSeconds(one.second()), at))
+                    .filter(one -> inside(guard.window(), given.start().plusSeconds(one.second()), at))
                     .mapToDouble(Timed::value)
                     .sorted()
                     .toArray();
@@ -228,6 +247,23 @@ class GuardProperties {
             if (!Double.isNaN(expected))
                 assertThat(course.value(i)).isCloseTo(expected, org.assertj.core.data.Offset.offset(1e-9));
         }
+    }
+
+    /** Between two edges nothing changes, at whatever minute one looks; so an edge is told wherever it begins or ends. */
+    @Property(tries = 100)
+    void hoursChangeAtTheirEdgesAndNowhereElse(@ForAll("hours") Hours hours, @ForAll("starts") Instant start) {
+        var edges = new TreeSet<Long>();
+        hours.eachEdge(Micros.of(start), Micros.of(start.plus(LENGTH)), edges::add);
+        boolean applies = hours.apply(start);
+        for (var at = start; !at.isAfter(start.plus(LENGTH)); at = at.plusSeconds(60)) {
+            if (hours.apply(at) != applies) assertThat(edges).contains(Micros.of(at));
+            applies = hours.apply(at);
+        }
+    }
+
+    @Provide
+    Arbitrary<Instant> starts() {
+        return Arbitraries.of(STARTS);
     }
 
     private static boolean inside(Window window, Instant time, Instant at) {

@@ -21,6 +21,7 @@ class ReadingsProperties {
         return Arbitraries.oneOf(
                         Arbitraries.integers().between(-5000, 5000).map(it -> it / 10.0),
                         Arbitraries.doubles(),
+                        Arbitraries.of(-0.0, 0.0, 1.5),
                         Arbitraries.integers().between(0, 3).map(Integer::doubleValue))
                 .list()
                 .ofMinSize(1)
@@ -41,6 +42,44 @@ class ReadingsProperties {
         assertThat(back.times()).isEqualTo(times);
         for (int i = 0; i < values.length; i++)
             assertThat(Double.doubleToRawLongBits(back.values()[i])).isEqualTo(Double.doubleToRawLongBits(values[i]));
+    }
+
+    @Property(tries = 40)
+    void noByteCanBeChangedOrCutOffUnseen(@ForAll("values") double[] values, @ForAll long seed) {
+        var random = new java.util.SplittableRandom(seed);
+        var times = new long[values.length];
+        for (int i = 0; i < times.length; i++) times[i] = 1_000_000_000L * i + random.nextInt(1000);
+        var packed = PackedReadings.pack(new Readings(times, values));
+        for (int i = 0; i < 200; i++) {
+            var damaged = packed.clone();
+            damaged[random.nextInt(packed.length)] ^= (byte) (1 + random.nextInt(255));
+            assertThatThrownBy(() -> PackedReadings.unpack(damaged)).isInstanceOf(IllegalArgumentException.class);
+        }
+        for (int length = 1; length < packed.length; length++) {
+            var cut = java.util.Arrays.copyOf(packed, length);
+            assertThatThrownBy(() -> PackedReadings.unpack(cut)).isInstanceOf(IllegalArgumentException.class);
+        }
+    }
+
+    @Property(tries = 50)
+    void daysThatWereSealedBeforeThereWasAChecksumAreReadStill(@ForAll("values") double[] values) {
+        var times = new long[values.length];
+        for (int i = 0; i < times.length; i++) times[i] = 60_000_000L * i;
+        var packed = PackedReadings.pack(new Readings(times, values));
+        var old = java.util.Arrays.copyOf(packed, packed.length - 4);
+        old[0] -= 0x70;
+        assertThat(PackedReadings.unpack(old).values()).isEqualTo(values);
+    }
+
+    @Test
+    void aFewBytesCannotClaimAHundredMillionReadings() {
+        var claims = java.nio.ByteBuffer.allocate(14)
+                .put((byte) 1)
+                .put((byte) 0)
+                .putInt(100_000_000)
+                .putLong(0)
+                .array();
+        assertThatThrownBy(() -> PackedReadings.unpack(claims)).hasMessageContaining("cut off");
     }
 
     @Property(tries = 200)
@@ -65,7 +104,7 @@ class ReadingsProperties {
     void cutOffOrForeignBytesAreRefused() {
         var packed = PackedReadings.pack(new Readings(new long[] {1, 2, 3}, new double[] {1, 2, 3}));
         assertThatThrownBy(() -> PackedReadings.unpack(java.util.Arrays.copyOf(packed, 8)))
-                .hasMessageContaining("cut off");
+                .hasMessageContaining("checksum");
         assertThatThrownBy(() -> PackedReadings.unpack(new byte[] {9, 9, 0, 0, 0, 1, 0}))
                 .hasMessageContaining("not packed readings");
     }
