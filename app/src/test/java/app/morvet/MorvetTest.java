@@ -180,9 +180,9 @@ public abstract class MorvetTest {
                 person("lead"));
     }
 
-    /** Sends readings, as a page in OpenMetrics. */
+    /** Sends readings, as a page in the plain-text ancestor of OpenMetrics. */
     protected HttpResponse<String> tell(String page) throws Exception {
-        return tell("application/openmetrics-text", page);
+        return tell("text/plain", page);
     }
 
     protected HttpResponse<String> tell(String type, String body) throws Exception {

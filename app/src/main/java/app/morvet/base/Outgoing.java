@@ -15,8 +15,11 @@ public class Outgoing {
     public static final Duration PATIENCE = Duration.ofSeconds(10);
     private static final int LONGEST_ANSWER = 1024 * 1024;
 
-    /** @param body at most a mebibyte of it */
-    public record Answer(int status, String body) {}
+    /**
+     * @param type its content type; empty where it does not say
+     * @param body at most a mebibyte of it
+     */
+    public record Answer(int status, String type, String body) {}
 
     private final MorvetSettings settings;
     private final HttpClient client = HttpClient.newBuilder()
@@ -59,7 +62,10 @@ public class Outgoing {
         var answer = client.send(
                 request.uri(URI.create(address)).timeout(PATIENCE).build(), HttpResponse.BodyHandlers.ofInputStream());
         try (var body = answer.body()) {
-            return new Answer(answer.statusCode(), new String(body.readNBytes(LONGEST_ANSWER), StandardCharsets.UTF_8));
+            return new Answer(
+                    answer.statusCode(),
+                    answer.headers().firstValue("Content-Type").orElse(""),
+                    new String(body.readNBytes(LONGEST_ANSWER), StandardCharsets.UTF_8));
         }
     }
 }

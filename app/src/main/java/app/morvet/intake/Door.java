@@ -18,7 +18,6 @@ import tools.jackson.core.JacksonException;
 /** What every request of a feed has to pass: its key, its rate, the size of its body. What is refused is told why. */
 @Component
 class Door {
-    static final int LARGEST_BODY = 32 * 1024 * 1024;
     private static final Logger log = LoggerFactory.getLogger(Door.class);
 
     /** What is done with a body that came through. */
@@ -55,13 +54,12 @@ class Door {
                             "At most %d requests a second for each feed; send larger batches."
                                     .formatted(RateLimit.PER_SECOND)));
         }
-        if (request.getContentLengthLong() > LARGEST_BODY) return tooLarge();
-        var body = request.getInputStream().readNBytes(LARGEST_BODY + 1);
-        if (body.length > LARGEST_BODY) return tooLarge();
         try {
-            return inside.take(feed.get(), body);
+            return inside.take(feed.get(), Body.of(request));
+        } catch (Refusal refusal) {
+            return refuse(refusal.status(), refusal.title(), refusal.detail());
         } catch (DataAccessException | TransactionException notStored) {
-            log.error("{} bytes of a feed could not be stored", body.length, notStored);
+            log.error("what a feed sent could not be stored", notStored);
             return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE)
                     .header(HttpHeaders.RETRY_AFTER, "5")
                     .body(problem(
@@ -69,13 +67,6 @@ class Door {
                             "Not stored",
                             "The store did not take the batch; nothing of it was kept. Send it again."));
         }
-    }
-
-    private static ResponseEntity<ProblemDetail> tooLarge() {
-        return refuse(
-                HttpStatus.CONTENT_TOO_LARGE,
-                "Body too large",
-                "At most %d MiB a request; split the batch.".formatted(LARGEST_BODY / 1024 / 1024));
     }
 
     static ResponseEntity<ProblemDetail> unreadable(JacksonException unreadable) {

@@ -16,6 +16,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 
 /**
@@ -36,6 +37,8 @@ final class EventReader {
     static final String RUN_CANCELLED = "app.morvet.run.cancelled";
     static final String FILE_ARRIVED = "app.morvet.file.arrived";
 
+    private static final int LONGEST_ID = 200;
+    private static final int LONGEST_SOURCE = 400;
     private static final int MOST_DELAYS = 100_000;
     private static final Duration LONGEST_SPAN = Duration.ofDays(1);
 
@@ -69,18 +72,29 @@ final class EventReader {
 
     private EventReader() {}
 
-    static Told read(JsonNode event, Instant now) throws Refused {
+    /** Whether an event leaves its time out, as CloudEvents allows. */
+    static boolean isTimeless(JsonNode event) {
+        return event.isObject()
+                && (event.get("time") == null || event.get("time").isNull());
+    }
+
+    /** What tells an event from all others: its source and its id. */
+    static String identity(JsonNode event) {
+        return text(event, "source") + " " + text(event, "id");
+    }
+
+    /** @param arrivals when events first came that bear no time, by their {@link #identity} */
+    static Told read(JsonNode event, Map<String, Instant> arrivals, Instant now) throws Refused {
         if (!event.isObject()) throw new Refused("an event must be a JSON object");
         var version = text(event, "specversion");
         if (!"1.0".equals(version)) throw new Refused("specversion must be \"1.0\", was \"" + version + "\"");
-        var id = name(event, "id", 200);
-        name(event, "source", 400);
+        var id = name(event, "id", LONGEST_ID);
+        name(event, "source", LONGEST_SOURCE);
         var subject = name(event, "subject", 200);
-        var at = time(event, "time");
+        var at = isTimeless(event) ? arrivals.getOrDefault(identity(event), now) : time(event, "time");
         var refusal = EventTimes.refusal(at, now);
         if (refusal.isPresent()) throw new Refused(refusal.get());
-        var data = event.get("data");
-        if (data == null || !data.isObject()) throw new Refused("data is missing or not a JSON object");
+        var data = data(event);
         try {
             return switch (text(event, "type")) {
                 case FAILED -> new ToldFailed(id, subject, failed(data, at));
@@ -117,6 +131,29 @@ final class EventReader {
             };
         } catch (IllegalArgumentException bad) {
             throw new Refused("data: " + bad.getMessage());
+        }
+    }
+
+    /** What an event carries: as JSON in it, or coded in base64, as in binary mode it always is. */
+    private static JsonNode data(JsonNode event) throws Refused {
+        var data = event.get("data");
+        var coded = text(event, "data_base64");
+        if (coded.isEmpty()) {
+            if (data == null || !data.isObject()) throw new Refused("data is missing or not a JSON object");
+            return data;
+        }
+        if (data != null && !data.isNull()) throw new Refused("the event has data and data_base64; send one of them");
+        var named = text(event, "datacontenttype");
+        try {
+            var type = ContentType.of(named.isEmpty() ? "application/json" : named);
+            if (!type.json()) throw new Refused("data must be JSON, datacontenttype was \"" + named + "\"");
+            var tree = EventsApi.JSON.readTree(type.text(bytes(coded, "data_base64")));
+            if (tree == null || !tree.isObject()) throw new Refused("data is not a JSON object");
+            return tree;
+        } catch (JacksonException bad) {
+            throw new Refused("data is not JSON: " + bad.getOriginalMessage());
+        } catch (Refusal bad) {
+            throw new Refused("data: " + bad.detail());
         }
     }
 

@@ -2,6 +2,7 @@ package app.morvet.intake;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -17,7 +18,7 @@ import tools.jackson.core.json.JsonFactory;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
-/** Where feeds send events: {@code POST /api/v1/events}, CloudEvents 1.0 in structured mode, single or batch. */
+/** Where feeds send events: {@code POST /api/v1/events}, CloudEvents 1.0 over HTTP: structured, batched or binary. */
 @RestController
 class EventsApi {
     static final int LARGEST_BATCH = 5000;
@@ -26,7 +27,7 @@ class EventsApi {
     static final JsonMapper JSON = JsonMapper.builder(JsonFactory.builder()
                     .streamReadConstraints(StreamReadConstraints.builder()
                             .maxNestingDepth(DEEPEST)
-                            .maxStringLength(Door.LARGEST_BODY)
+                            .maxStringLength(Body.LARGEST)
                             .build())
                     .build())
             .build();
@@ -45,19 +46,25 @@ class EventsApi {
             @RequestHeader(name = HttpHeaders.CONTENT_TYPE, defaultValue = "") String type,
             HttpServletRequest request)
             throws IOException {
-        return door.enter(authorization, request, (feed, body) -> take(feed, type, body));
+        return door.enter(authorization, request, (feed, body) -> take(feed, type, request, body));
     }
 
-    private ResponseEntity<?> take(long feed, String type, byte[] body) {
-        if (!type.matches("(?i)application/(cloudevents(-batch)?\\+)?json\\b.*")) {
+    private ResponseEntity<?> take(long feed, String header, HttpServletRequest request, byte[] body) {
+        var type = ContentType.of(header);
+        boolean structured = type.media().startsWith("application/cloudevents");
+        if (!structured && BinaryEvent.isOne(request))
+            return ResponseEntity.accepted().body(intake.take(feed, List.of(BinaryEvent.structured(request, body))));
+        if (!List.of("application/cloudevents+json", "application/cloudevents-batch+json", "application/json")
+                .contains(type.media())) {
             return Door.refuse(
                     HttpStatus.UNSUPPORTED_MEDIA_TYPE,
                     "Not CloudEvents in JSON",
-                    "Send application/cloudevents+json or application/cloudevents-batch+json, was \"" + type + "\".");
+                    "Send application/cloudevents+json or application/cloudevents-batch+json, or the event's attributes as headers that begin with ce-; was \""
+                            + header + "\".");
         }
         JsonNode tree;
         try {
-            tree = JSON.readTree(body);
+            tree = type.charset().equals(StandardCharsets.UTF_8) ? JSON.readTree(body) : JSON.readTree(type.text(body));
         } catch (JacksonException unreadable) {
             return Door.unreadable(unreadable);
         }

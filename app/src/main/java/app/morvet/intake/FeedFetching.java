@@ -19,7 +19,7 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class FeedFetching implements Errand {
-    private static final String ACCEPT = "application/openmetrics-text;version=1.0.0,text/plain;q=0.5";
+    private static final String ACCEPT = "application/openmetrics-text;version=1.0.0,text/plain;version=0.0.4;q=0.5";
 
     private final Estate estate;
     private final ReadingsIntake intake;
@@ -66,12 +66,12 @@ class FeedFetching implements Errand {
             var answer = outgoing.call(
                     HttpRequest.newBuilder().header("Accept", ACCEPT).GET(), url);
             if (answer.status() == 200) {
-                intake.takePage(number, answer.body());
+                intake.takePage(number, ContentType.of(answer.type()), answer.body());
                 estate.fetchWorks(number);
             } else {
                 estate.fetchFailed(number, "it answered " + answer.status());
             }
-        } catch (IOException | IllegalArgumentException failed) {
+        } catch (IOException | IllegalArgumentException | Refusal failed) {
             estate.fetchFailed(number, String.valueOf(failed.getMessage()));
         } catch (InterruptedException stop) {
             Thread.currentThread().interrupt();

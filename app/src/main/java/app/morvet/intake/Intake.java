@@ -3,6 +3,7 @@ package app.morvet.intake;
 import app.morvet.estate.Estate;
 import app.morvet.page.Live;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -23,13 +24,24 @@ class Intake {
      */
     record Rejected(int index, String id, String reason) {}
 
-    /** @param accepted how many are stored, counting those that were stored before */
-    record Outcome(int accepted, List<Rejected> rejected) {}
+    /**
+     * @param index place in the batch, from 0
+     * @param words what Morvet made of an event that it took
+     */
+    record Remark(int index, String id, String words) {}
 
+    /**
+     * @param accepted how many are stored, counting those that were stored before
+     * @param remarks  on events that were taken otherwise than they may be meant
+     */
+    record Outcome(int accepted, List<Rejected> rejected, List<Remark> remarks) {}
+
+    private static final int LONGEST_IDENTITY = 1000;
     private static final int LONGEST_KEPT = 16_384;
 
     private final Estate estate;
     private final RejectStore rejects;
+    private final TimelessStore timeless;
     private final ApplicationEventPublisher events;
     private final TransactionTemplate transaction;
     private final Live live;
@@ -38,12 +50,14 @@ class Intake {
     Intake(
             Estate estate,
             RejectStore rejects,
+            TimelessStore timeless,
             ApplicationEventPublisher events,
             TransactionTemplate transaction,
             Live live,
             Clock clock) {
         this.estate = estate;
         this.rejects = rejects;
+        this.timeless = timeless;
         this.events = events;
         this.transaction = transaction;
         this.live = live;
@@ -54,10 +68,18 @@ class Intake {
         var now = clock.instant();
         var told = new ArrayList<EventReader.Told>(batch.size());
         var rejected = new ArrayList<Rejected>();
+        var arrivals = arrivals(feed, batch, now);
+        var remarks = new ArrayList<Remark>();
         for (int index = 0; index < batch.size(); index++) {
             var event = batch.get(index);
             try {
-                told.add(EventReader.read(event, now));
+                var one = EventReader.read(event, arrivals, now);
+                told.add(one);
+                if (EventReader.isTimeless(event))
+                    remarks.add(new Remark(
+                            index,
+                            one.id(),
+                            "it bears no time; taken as of its arrival, " + arrivals.get(EventReader.identity(event))));
             } catch (EventReader.Refused refused) {
                 rejected.add(new Rejected(index, event.path("id").asString(""), String.valueOf(refused.getMessage())));
             }
@@ -79,7 +101,16 @@ class Intake {
                             .toList());
             if (!rejected.isEmpty()) live.changed("now");
         });
-        return new Outcome(told.size(), rejected);
+        return new Outcome(told.size(), rejected, remarks);
+    }
+
+    private Map<String, Instant> arrivals(long feed, List<JsonNode> batch, Instant now) {
+        var without = batch.stream()
+                .filter(EventReader::isTimeless)
+                .map(EventReader::identity)
+                .filter(identity -> identity.length() <= LONGEST_IDENTITY)
+                .toList();
+        return timeless.firstArrivals(feed, without, now);
     }
 
     private static boolean ofBatch(EventReader.Told one) {

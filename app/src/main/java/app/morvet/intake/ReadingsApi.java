@@ -2,7 +2,6 @@ package app.morvet.intake;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
@@ -32,21 +31,22 @@ class ReadingsApi {
             @RequestHeader(name = HttpHeaders.CONTENT_TYPE, defaultValue = "") String type,
             HttpServletRequest request)
             throws IOException {
-        return door.enter(authorization, request, (feed, body) -> take(feed, type, body));
+        return door.enter(authorization, request, (feed, body) -> take(feed, ContentType.of(type), body));
     }
 
-    private ResponseEntity<?> take(long feed, String type, byte[] body) {
-        if (type.matches("(?i)(application/openmetrics-text|text/plain)\\b.*"))
-            return ResponseEntity.accepted().body(intake.takePage(feed, new String(body, StandardCharsets.UTF_8)));
-        if (!type.matches("(?i)application/json\\b.*")) {
+    private ResponseEntity<?> take(long feed, ContentType type, byte[] body) {
+        if (ReadingsIntake.isPage(type))
+            return ResponseEntity.accepted().body(intake.takePage(feed, type, type.text(body)));
+        if (!type.media().equals("application/json")) {
             return Door.refuse(
                     HttpStatus.UNSUPPORTED_MEDIA_TYPE,
                     "Neither OpenMetrics nor JSON",
-                    "Send application/openmetrics-text or application/json, was \"" + type + "\".");
+                    "Send application/openmetrics-text, its plain ancestor as text/plain, or application/json; was \"%s\"."
+                            .formatted(type.media()));
         }
         JsonNode tree;
         try {
-            tree = EventsApi.JSON.readTree(body);
+            tree = EventsApi.JSON.readTree(type.text(body));
         } catch (JacksonException unreadable) {
             return Door.unreadable(unreadable);
         }

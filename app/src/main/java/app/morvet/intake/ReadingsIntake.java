@@ -21,6 +21,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -34,6 +35,7 @@ import tools.jackson.databind.JsonNode;
  */
 @Service
 class ReadingsIntake {
+    private static final String OPEN_METRICS = "application/openmetrics-text";
     private static final Duration AHEAD = Duration.ofMinutes(5);
     private static final int MOST_LABELS = 16;
     private static final int LONGEST_NAME = 200;
@@ -89,9 +91,14 @@ class ReadingsIntake {
         this.clock = clock;
     }
 
-    Outcome takePage(long feed, String text) {
+    static boolean isPage(ContentType type) {
+        return type.media().equals(OPEN_METRICS) || type.media().equals("text/plain");
+    }
+
+    /** Takes a page, to the letter of OpenMetrics where its type says that it is such, else as its plain-text ancestor. */
+    Outcome takePage(long feed, ContentType type, String text) {
         var now = clock.instant();
-        var page = OpenMetrics.read(text);
+        var page = type.media().equals(OPEN_METRICS) ? OpenMetrics.strict(text) : OpenMetrics.lenient(text);
         var feedKey = estate.feed(feed).map(Estate.Feed::key).orElse("feed");
         var told = new ArrayList<Told>(page.samples().size());
         var buckets = new ArrayList<ToldBuckets>();
@@ -278,7 +285,7 @@ class ReadingsIntake {
     private void percentiles(ToldBuckets one, List<Told> all) {
         var histogram = one.histogram();
         var key = one.component() + " " + histogram.name() + " " + one.labels();
-        var added = readings.since(key, histogram.buckets());
+        var added = histogram.growing() ? readings.since(key, histogram.buckets()) : Optional.of(histogram.buckets());
         if (added.isEmpty()) return;
         new TreeMap<>(Buckets.shares())
                 .forEach((suffix, share) ->

@@ -128,7 +128,7 @@ final class ReadingsBench {
     private int post(HttpClient client, String body) throws IOException, InterruptedException {
         var request = HttpRequest.newBuilder(address)
                 .header("Authorization", "Bearer " + Bench.KEY)
-                .header("Content-Type", "application/openmetrics-text")
+                .header("Content-Type", "text/plain")
                 .POST(HttpRequest.BodyPublishers.ofString(body))
                 .build();
         return client.send(request, HttpResponse.BodyHandlers.discarding()).statusCode();

@@ -85,7 +85,7 @@ final class RoundBench {
             var answer = client.send(
                     HttpRequest.newBuilder(address)
                             .header("Authorization", "Bearer " + Bench.KEY)
-                            .header("Content-Type", "application/openmetrics-text")
+                            .header("Content-Type", "text/plain")
                             .POST(HttpRequest.BodyPublishers.ofString(page.toString()))
                             .build(),
                     HttpResponse.BodyHandlers.ofString());

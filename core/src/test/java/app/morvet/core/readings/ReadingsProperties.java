@@ -5,8 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.time.Instant;
 import java.util.List;
-import java.util.Map;
-import java.util.TreeMap;
 import net.jqwik.api.Arbitraries;
 import net.jqwik.api.Arbitrary;
 import net.jqwik.api.ForAll;
@@ -107,65 +105,5 @@ class ReadingsProperties {
                 .hasMessageContaining("checksum");
         assertThatThrownBy(() -> PackedReadings.unpack(new byte[] {9, 9, 0, 0, 0, 1, 0}))
                 .hasMessageContaining("not packed readings");
-    }
-
-    @Test
-    void anOpenMetricsPageIsReadWithItsFaultsByLine() {
-        var page = OpenMetrics.read(
-                """
-                # TYPE processor_busy gauge
-                # UNIT processor_busy percent
-                # HELP processor_busy Share of processor time in use.
-                processor_busy{component="quay-01",core="0"} 42.5 1764000000.250
-                processor_busy{component="quay-01",core="0} 42.5
-                # TYPE errors counter
-                errors_total{component="gangway-1",code="a\\"b\\\\c"} 17
-                errors_total{component="gangway-1"} -3
-                errors_created{component="gangway-1"} 1764000000
-                # TYPE temperature gauge
-                temperature NaN
-                temperature +Inf
-                temperature
-                free_words 12 nonsense
-                requests_total 5
-                # TYPE build info
-                build_info{version="3"} 1
-                # EOF
-                after 1
-                """);
-        assertThat(page.samples())
-                .extracting(OpenMetrics.Sample::name, OpenMetrics.Sample::sort, OpenMetrics.Sample::value)
-                .containsExactly(
-                        org.assertj.core.api.Assertions.tuple("processor_busy", Sort.GAUGE, 42.5),
-                        org.assertj.core.api.Assertions.tuple("errors", Sort.COUNTER, 17.0),
-                        org.assertj.core.api.Assertions.tuple("requests", Sort.COUNTER, 5.0));
-        var first = page.samples().getFirst();
-        assertThat(first.unit()).isEqualTo("percent");
-        assertThat(first.at()).isEqualTo(Instant.parse("2025-11-24T16:00:00.250Z"));
-        assertThat(page.samples().get(1).labels()).containsEntry("code", "a\"b\\c");
-        assertThat(page.faults()).extracting(OpenMetrics.Fault::line).containsExactly(5, 8, 11, 12, 13, 14);
-        assertThat(page.faults().get(2).words()).contains("NaN, which is no reading");
-    }
-
-    @Test
-    void aHistogramGivesPercentilesOfWhatCameBetweenTwoPages() {
-        var text =
-                """
-                # TYPE response_seconds histogram
-                # UNIT response_seconds seconds
-                response_seconds_bucket{component="g",le="0.1"} %d
-                response_seconds_bucket{component="g",le="0.5"} %d
-                response_seconds_bucket{component="g",le="+Inf"} %d
-                response_seconds_count{component="g"} 3
-                """;
-        var first = OpenMetrics.read(text.formatted(10, 10, 10)).histograms().getFirst();
-        var second = OpenMetrics.read(text.formatted(60, 110, 110)).histograms().getFirst();
-        assertThat(first.labels()).isEqualTo(Map.of("component", "g"));
-        var between = second.buckets().since(first.buckets());
-        assertThat(between.quantile(0.5)).hasValue(0.1);
-        assertThat(between.quantile(0.75).getAsDouble()).isCloseTo(0.3, org.assertj.core.data.Offset.offset(1e-12));
-        // After a restart all that is there has come since.
-        assertThat(first.buckets().since(second.buckets())).isEqualTo(first.buckets());
-        assertThat(Buckets.of(new TreeMap<>(Map.of(1.0, 0.0))).quantile(0.5)).isEmpty();
     }
 }

@@ -153,8 +153,7 @@ class Machines {
             for (var one : Machine.COLLECTORS) Pages.lines(pages.get(one), one, at, physique, illnesses, totals, true);
         }
         try {
-            for (var one : Machine.COLLECTORS)
-                post(one, pages.get(one).append("# EOF\n").toString());
+            for (var one : Machine.COLLECTORS) post(one, pages.get(one).toString());
         } catch (IOException notTaken) {
             totals = before;
             tickedTo = beforeTicked;
@@ -169,7 +168,7 @@ class Machines {
                 HttpRequest.newBuilder(URI.create(settings.morvet() + "/api/v1/readings"))
                         .timeout(Duration.ofSeconds(60))
                         .header("Authorization", "Bearer " + settings.key() + "." + collector)
-                        .header("Content-Type", "application/openmetrics-text; version=1.0.0; charset=utf-8")
+                        .header("Content-Type", Pages.TYPE)
                         .POST(HttpRequest.BodyPublishers.ofString(page))
                         .build(),
                 HttpResponse.BodyHandlers.ofString());
@@ -227,7 +226,7 @@ class Machines {
         if (!toldTo.isBefore(start)) advance(now);
         var page = new StringBuilder(Pages.heads());
         Pages.lines(page, collector, now, physique, illnesses, totals, false);
-        return page.append("# EOF\n").toString();
+        return page.toString();
     }
 
     synchronized void ail(String key, Ailment ailment) {

@@ -36,9 +36,7 @@ class MachinesController {
         // Until the past is told a live page would come before it; a collector that catches up says so.
         if (!machines.caughtUp())
             return ResponseEntity.status(503).header("Retry-After", "2").body("catching up\n");
-        return ResponseEntity.ok()
-                .header("Content-Type", "application/openmetrics-text; version=1.0.0; charset=utf-8")
-                .body(machines.page(collector));
+        return ResponseEntity.ok().header("Content-Type", Pages.TYPE).body(machines.page(collector));
     }
 
     @PostMapping("/machines/{key}/ail")

@@ -5,8 +5,11 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 
-/** What the collectors tell, in the text format of OpenMetrics 1.0. */
+/** What the collectors tell, in the plain text format that OpenMetrics came from. */
 final class Pages {
+    /** A machine after the other, so that families are mixed: what the plain-text ancestor of OpenMetrics allows. */
+    static final String TYPE = "text/plain; version=0.0.4; charset=utf-8";
+
     private Pages() {}
 
     /** Totals since a machine was started, by its key and the name of the counter. */
@@ -80,7 +83,7 @@ final class Pages {
             boolean past) {
         for (var machine : Machine.ALL) {
             if (!machine.collector().equals(collector) || Physique.silent(illnesses, machine, at)) continue;
-            var stamp = past ? " " + at.getEpochSecond() : "";
+            var stamp = past ? " " + at.toEpochMilli() : "";
             switch (machine.kind()) {
                 case "host" -> {
                     line(page, "processor_busy", machine, "", physique.processor(machine, at, illnesses), stamp);
