@@ -132,7 +132,7 @@ class CloudEventsTest extends MorvetTest {
         assertThat(send(KEY, "application/cloudevents+json", both).body())
                 .contains("data and data_base64; send one of them");
         var broken = event.formatted("x", subject.key(), Instant.now(), "\"data_base64\":\"e30\"");
-        assertThat(send(KEY, "application/cloudevents+json", broken.replace("e30", "////"))
+        assertThat(send(KEY, "application/cloudevents+json", broken.replace("e30", "e3t7"))
                         .body())
                 .contains("data is not JSON");
     }
