@@ -1,0 +1,461 @@
+package app.morvet.core.messages;
+
+import java.util.Locale;
+import java.util.Set;
+import java.util.regex.Pattern;
+
+/**
+ * What is a code, that is, tells one cause from another: by its shape, by the words before it and by what stands behind it.
+ * Word lists are short on purpose; what is no code here is taken out as a number or an id.
+ */
+final class Codes {
+    /** Words that announce a code whatever its shape. */
+    private static final Set<String> ANNOUNCE = Set.of(
+            "http",
+            "https",
+            "statuscode",
+            "errno",
+            "sqlcode",
+            "sqlstate",
+            "exitcode",
+            "exitstatus",
+            "returncode",
+            "errorcode",
+            "errcode",
+            "responsecode",
+            "httpstatus",
+            "httpcode",
+            "rc",
+            "retcode",
+            "resultcode",
+            "reasoncode",
+            "signal",
+            "smtp",
+            "hresult",
+            "ntstatus",
+            "abend",
+            "oserror",
+            "winerror",
+            "faultcode",
+            "status",
+            "cc",
+            "retval",
+            "errornumber",
+            "messagecode",
+            "failurecode",
+            "subcode",
+            "minor",
+            "lasterror",
+            "mqrc");
+
+    /** Before {@code code} these make it one; any other noun makes it a value: a harbour code. */
+    private static final Set<String> CODE_OF = Set.of(
+            "",
+            "error",
+            "exit",
+            "return",
+            "status",
+            "response",
+            "reason",
+            "result",
+            "http",
+            "fault",
+            "sql",
+            "completion",
+            "abend",
+            "smtp",
+            "vendor",
+            "native",
+            "os",
+            "system",
+            "with",
+            "and",
+            "by",
+            "the",
+            "a",
+            "an",
+            "has",
+            "got",
+            "gave",
+            "returned",
+            "failure",
+            "reply",
+            "signal",
+            "api",
+            "message",
+            "rejection",
+            "reject",
+            "server",
+            "failed",
+            "unexpected",
+            "exception",
+            "received",
+            "db",
+            "database",
+            "state",
+            "sap",
+            "condition",
+            "closed",
+            "close",
+            "grpc",
+            "rejected");
+
+    private static final Set<String> EXITS =
+            Set.of("exit", "exited", "exits", "terminated", "quit", "died", "killed", "aborted");
+
+    /** A number behind these is a status if it looks like one. */
+    private static final Set<String> ANSWERS = Set.of(
+            "answered",
+            "answer",
+            "answers",
+            "returned",
+            "returns",
+            "replied",
+            "reply",
+            "responded",
+            "response",
+            "responds",
+            "got",
+            "received",
+            "gave",
+            "with",
+            "was",
+            "is",
+            "said",
+            "says",
+            "failed",
+            "server",
+            "unexpected",
+            "a",
+            "an",
+            "error",
+            "by",
+            "on",
+            "from",
+            "code",
+            "gets",
+            "sent",
+            "throws",
+            "raised");
+
+    /** Before or behind a quoted name these say that it is one of a program and no value. */
+    private static final Set<String> NAMED = Set.of(
+            "column",
+            "columns",
+            "table",
+            "relation",
+            "constraint",
+            "index",
+            "field",
+            "property",
+            "parameter",
+            "attribute",
+            "view",
+            "sequence",
+            "function",
+            "procedure",
+            "method",
+            "type",
+            "header",
+            "element",
+            "argument",
+            "variable",
+            "tag",
+            "member",
+            "option",
+            "module",
+            "package",
+            "class",
+            "bean",
+            "schema",
+            "trigger",
+            "violates",
+            "invoke",
+            "reading",
+            "kenttä",
+            "sarake",
+            "pflichtfeld",
+            "feld",
+            "spalte",
+            "tabelle",
+            "fält",
+            "kolumn",
+            "champ",
+            "colonne",
+            "campo",
+            "columna",
+            "tabla",
+            "felt",
+            "väli",
+            "veeru",
+            "πεδίο",
+            "поле",
+            "столбец",
+            "keyerror",
+            "because",
+            "attributes",
+            "properties");
+
+    /** Behind these a word with a number is a host with its port. */
+    private static final Set<String> HOSTED = Set.of(
+            "to",
+            "at",
+            "host",
+            "with",
+            "server",
+            "upstream",
+            "backend",
+            "proxy",
+            "from",
+            "connect",
+            "connecting",
+            "peer");
+
+    private static final Set<String> LISTENS =
+            Set.of("tcp", "udp", "listen", "listening", "bind", "binding", "on", "addr", "dial");
+
+    private static final Set<String> PHRASES = Set.of(
+            "bad request",
+            "unauthorized",
+            "payment required",
+            "forbidden",
+            "not found",
+            "method not",
+            "not acceptable",
+            "proxy authentication",
+            "request timeout",
+            "conflict",
+            "gone",
+            "length required",
+            "precondition failed",
+            "payload too",
+            "request entity",
+            "content too",
+            "uri too",
+            "request-uri too",
+            "unsupported media",
+            "range not",
+            "expectation failed",
+            "misdirected request",
+            "unprocessable entity",
+            "unprocessable content",
+            "locked",
+            "failed dependency",
+            "too early",
+            "upgrade required",
+            "precondition required",
+            "too many",
+            "request header",
+            "unavailable for",
+            "internal server",
+            "not implemented",
+            "bad gateway",
+            "service unavailable",
+            "service temporarily",
+            "gateway timeout",
+            "gateway time-out",
+            "http version",
+            "variant also",
+            "insufficient storage",
+            "loop detected",
+            "network authentication",
+            "moved permanently",
+            "found",
+            "see other",
+            "temporary redirect",
+            "permanent redirect",
+            "not modified");
+
+    private static final Set<String> FOLLOW = Set.of(
+            "from",
+            "for",
+            "to",
+            "on",
+            "instead",
+            "when",
+            "after",
+            "while",
+            "at",
+            "by",
+            "during",
+            "error",
+            "response",
+            "in");
+
+    /** Capitals and figures, as vendors number their messages. */
+    private static final Pattern VENDOR = Pattern.compile("\\p{Lu}{1,10}\\d{2,8}\\p{Lu}?|\\p{Lu}{3,10}-\\d{4,5}");
+
+    private static final Pattern STATE = Pattern.compile("[0-9A-Z]{5}");
+    private static final Pattern CONSTANT = Pattern.compile("\\p{Lu}[\\p{Lu}\\d_]*+");
+    private static final Pattern NAME = Pattern.compile("[\\p{L}_$][\\p{L}\\p{N}_$.\\[\\]()<>,:/@-]*");
+    private static final int FIRST_EPHEMERAL_PORT = 32_768;
+
+    private Codes() {}
+
+    /** The words before a place: the last, the one before it, and what stands between the last and the place. */
+    record Before(String last, String earlier, String gap) {
+        boolean near() {
+            if (gap.length() > 5) return false;
+            for (int i = 0; i < gap.length(); i++) if (" :;=#([{\"'-<>*&".indexOf(gap.charAt(i)) < 0) return false;
+            return true;
+        }
+
+        boolean joined() {
+            return near() && gap.indexOf(':') < 0;
+        }
+
+        boolean announces() {
+            if (!near()) return false;
+            return switch (last) {
+                case "code", "codes" -> CODE_OF.contains(earlier) || !gap.startsWith(" ");
+                case "error", "err", "exception", "fault", "failure", "abort" -> joined() || gap.startsWith(" #");
+                case "state" -> earlier.equals("sql");
+                case "value" -> EXITS.contains(earlier);
+                case "with" -> earlier.equals("exited") || earlier.equals("terminated");
+                case "reply", "reason" -> !gap.equals(" ");
+                default -> ANNOUNCE.contains(last) || EXITS.contains(last);
+            };
+        }
+    }
+
+    /**
+     * Whether a whole number is one: behind what announces it, or a status as servers give it.
+     *
+     * @param end where it ends in its line
+     */
+    static boolean number(String line, int from, int end, Before before) {
+        int length = end - from;
+        if (length > 6) return false;
+        if (before.announces()) return true;
+        char next = end < line.length() ? line.charAt(end) : ' ';
+        var last = before.last();
+        if (last.equals("port") && before.near()) return port(line.substring(from, end));
+        if (length > 1 && next != ')' && (hosted(before) || before.gap().equals(" :") && LISTENS.contains(last)))
+            return port(line.substring(from, end));
+        // A tool that names itself and then its own number: curl: (7) …
+        if (next == ')'
+                && (before.gap().equals(": (") && before.earlier().isEmpty()
+                        || before.gap().equals("(") && last.isEmpty())) return true;
+        char first = line.charAt(from);
+        if (length != 3 || first < '1' || first > '5') return false;
+        var behind = line.substring(end, Math.min(line.length(), end + 40));
+        if (phrase(behind)) return true;
+        boolean error = first >= '4';
+        if (last.isEmpty()) return error && before.gap().isBlank() && (ends(behind) || behind.startsWith("-"));
+        if (!before.near() || !ANSWERS.contains(last)) return false;
+        return error && before.gap().startsWith(":") || (error || last.startsWith("answer")) && ends(behind);
+    }
+
+    private static boolean hosted(Before before) {
+        return before.gap().equals(":")
+                && (HOSTED.contains(before.earlier()) || before.last().equals("localhost"));
+    }
+
+    static boolean port(String digits) {
+        return digits.length() <= 5 && Integer.parseInt(digits) < FIRST_EPHEMERAL_PORT;
+    }
+
+    /** Behind a status: its reason phrase (RFC 9110, section 15), each word with a capital as servers write it. */
+    private static boolean phrase(String behind) {
+        int from = behind.startsWith(": ") ? 2 : behind.startsWith(" ") || behind.startsWith("-") ? 1 : -1;
+        if (from < 0 || from >= behind.length() || !Character.isUpperCase(behind.charAt(from))) return false;
+        int first = wordEnd(behind, from);
+        if (PHRASES.contains(behind.substring(from, first).toLowerCase(Locale.ROOT))) return true;
+        if (first + 1 >= behind.length() || !Character.isUpperCase(behind.charAt(first + 1))) return false;
+        return PHRASES.contains(
+                behind.substring(from, wordEnd(behind, first + 1)).toLowerCase(Locale.ROOT));
+    }
+
+    private static int wordEnd(String text, int from) {
+        int at = from;
+        while (at < text.length() && (Character.isLetter(text.charAt(at)) || text.charAt(at) == '-')) at++;
+        return at;
+    }
+
+    private static boolean ends(String behind) {
+        if (behind.isEmpty()) return true;
+        char next = behind.charAt(0);
+        if (next != ' ')
+            return next != '.' && next != ',' && next != '/' && next != '%' && !Character.isLetterOrDigit(next)
+                    || (next == '.' || next == ',') && (behind.length() == 1 || behind.charAt(1) == ' ');
+        var word = behind.substring(1, wordEnd(behind, 1)).toLowerCase(Locale.ROOT);
+        return word.isEmpty() && !(behind.length() > 1 && Character.isDigit(behind.charAt(1))) || FOLLOW.contains(word);
+    }
+
+    /** Whether a word of letters and digits is one. */
+    static boolean word(String word, Before before, String behind) {
+        if (word.length() > 16) return false;
+        if (Character.isLowerCase(word.charAt(0)) && !before.near()) return false;
+        if (before.announces() && !random(word)) return true;
+        boolean vendor = VENDOR.matcher(word).matches();
+        if (!vendor && !STATE.matcher(word).matches()) return false;
+        boolean closes =
+                behind.startsWith(":") || behind.startsWith("]") || behind.startsWith(" -") || behind.startsWith("|");
+        boolean first = before.last().isEmpty()
+                || before.gap().equals(": ")
+                || before.gap().endsWith("] ");
+        boolean afterError = before.near()
+                && (before.last().equals("error")
+                        || before.last().equals("err")
+                        || before.last().equals("exception"));
+        return closes && (first || afterError) && (vendor || afterError) || afterError && vendor;
+    }
+
+    /** A hexadecimal number that an operating system gives as an error. */
+    static boolean hexadecimal(String number, Before before) {
+        if (number.length() != 10) return false;
+        char first = Character.toLowerCase(number.charAt(2));
+        return (first == '8' || first == 'c') && number.startsWith("00", 3)
+                || before.announces() && (first == '8' || first == 'c');
+    }
+
+    /** Long, and letters and digits in turn: nobody's code. */
+    private static boolean random(String word) {
+        int turns = 0;
+        for (int i = 1; i < word.length(); i++)
+            if (Character.isDigit(word.charAt(i)) != Character.isDigit(word.charAt(i - 1))) turns++;
+        return turns > 3 || word.length() >= 8 && turns > 2;
+    }
+
+    /** Whether what stands in quotes is a name out of a program, and no value. */
+    static boolean quoted(String content, Before before, String wordBehind) {
+        if (content.isEmpty() || content.length() > 100) return false;
+        if (before.announces()) return content.length() <= 32 && content.indexOf(' ') < 0 && !random(content);
+        if (!NAME.matcher(content).matches()) return false;
+        boolean digits = content.chars().anyMatch(Character::isDigit);
+        if (NAMED.contains(before.last()) && before.near()) return true;
+        if (NAMED.contains(wordBehind) && !digits) return true;
+        return !digits && programmed(content);
+    }
+
+    /** Snake case, camel case or a call: {@code vessel_id}, {@code orderLines}, {@code Fare.amount()}. */
+    private static boolean programmed(String name) {
+        if (name.endsWith("()") || name.endsWith("(")) return true;
+        boolean upper = false;
+        boolean lower = false;
+        boolean hump = false;
+        boolean joined = false;
+        for (int i = 0; i < name.length(); i++) {
+            char c = name.charAt(i);
+            if (!Character.isLetter(c) && c != '_' && c != '.') return false;
+            if (c == '_' && i > 0 && i < name.length() - 1) joined = true;
+            upper |= Character.isUpperCase(c);
+            lower |= Character.isLowerCase(c);
+            hump |= i > 0 && Character.isUpperCase(c) && Character.isLowerCase(name.charAt(i - 1));
+        }
+        return joined || hump && upper && lower;
+    }
+
+    /** Whether the value of a key that names causes is a code, and not a sentence. */
+    static boolean value(String content) {
+        return content.length() <= 80
+                && content.indexOf(' ') < 0
+                && !content.contains("://")
+                && !(content.length() >= 8 && random(content));
+    }
+
+    /** Whether the value of any key is a constant of a program: {@code ORDER_NOT_FOUND}. */
+    static boolean constant(String content) {
+        return content.indexOf('_') > 0 && CONSTANT.matcher(content).matches();
+    }
+}

@@ -1,0 +1,89 @@
+package app.morvet.core.messages;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+
+/** What stays of a text, as it is shown and as it is compared, and what was taken out of it. */
+final class Skeleton {
+    /** What is taken out; ids, numbers and hosts count as the same where texts are compared. */
+    enum Mark {
+        ID("⟨id⟩", "\u0001"),
+        NUMBER("⟨n⟩", "\u0001"),
+        HOST("⟨host⟩", "\u0001"),
+        ADDRESS("⟨address⟩", "\u0002"),
+        TEXT("⟨text⟩", "\u0003");
+
+        private final String shown;
+        private final String compared;
+
+        Mark(String shown, String compared) {
+            this.shown = shown;
+            this.compared = compared;
+        }
+    }
+
+    private final StringBuilder shown = new StringBuilder();
+    private final StringBuilder canonical = new StringBuilder();
+    private final List<String> values = new ArrayList<>();
+
+    /** Of the last mark: what it is, and where it ends in both. */
+    private Mark last = Mark.TEXT;
+
+    private int lastShown = -1;
+    private int lastCanonical = -1;
+
+    void startLine() {
+        if (!shown.isEmpty()) {
+            shown.append('\n');
+            canonical.append('\n');
+        }
+        lastShown = -1;
+    }
+
+    void plain(String text, int from, int to) {
+        shown.append(text, from, to);
+        for (int i = from; i < to; i++) canonical.append(Character.toLowerCase(text.charAt(i)));
+    }
+
+    /** Shows it as it stands and compares it as something plainer. */
+    void plain(String text, int from, int to, String compared) {
+        shown.append(text, from, to);
+        canonical.append(compared.toLowerCase(Locale.ROOT));
+    }
+
+    /** Takes out; neighbours of a sort become one, with what joins them. */
+    void mark(Mark mark, String value) {
+        boolean joins = lastShown >= 0 && last.compared.equals(mark.compared) && joins(lastShown, shown.length());
+        if (joins) {
+            values.set(values.size() - 1, values.getLast() + shown.substring(lastShown) + value);
+            shown.setLength(lastShown);
+            canonical.setLength(lastCanonical);
+        } else {
+            shown.append(mark.shown);
+            canonical.append(mark.compared);
+            values.add(value);
+            last = mark;
+        }
+        lastShown = shown.length();
+        lastCanonical = canonical.length();
+    }
+
+    private boolean joins(int from, int to) {
+        if (to - from > 3) return false;
+        for (int i = from; i < to; i++) if (" ,;/-+:.".indexOf(shown.charAt(i)) < 0) return false;
+        return true;
+    }
+
+    String shown() {
+        return shown.toString();
+    }
+
+    String canonical() {
+        return canonical.toString();
+    }
+
+    List<String> values() {
+        return List.copyOf(values);
+    }
+}
