@@ -19,7 +19,7 @@ import org.springframework.stereotype.Component;
 @Component
 class AlertBook {
     /** What an alert that is up says by now. */
-    private record Now(Instant at, double value, double worst, String words) {}
+    private record Now(Instant at, double value, double worst, String words, @Nullable String worstWords) {}
 
     private final AlertStore store;
     private final ApplicationEventPublisher events;
@@ -38,13 +38,14 @@ class AlertBook {
                     new AlertStore.About(moved.component(), null, moved.series()),
                     new AlertSource.OfGuard(moved.guard()),
                     moved.transition(),
-                    moved.words());
+                    moved.words(),
+                    moved.worst());
         for (var counted : round.counted())
             count(
                     fold(counted.guard(), counted.group()),
                     counted.series(),
                     new AlertSource.OfGuard(counted.guard()),
-                    new Now(counted.at(), counted.value(), counted.worst(), counted.words()));
+                    new Now(counted.at(), counted.value(), counted.worst(), counted.words(), counted.worstWords()));
     }
 
     @EventListener
@@ -53,10 +54,10 @@ class AlertBook {
         for (var moved : round.moved()) {
             var told = moved.fold();
             var about = new AlertStore.About(told.component(), told.family(), null);
-            move(fold(told), about, source(told), moved.transition(), moved.words());
+            move(fold(told), about, source(told), moved.transition(), moved.words(), moved.words());
         }
         for (var counted : round.counted()) {
-            var now = new Now(counted.at(), counted.failures(), counted.failures(), counted.words());
+            var now = new Now(counted.at(), counted.failures(), counted.failures(), counted.words(), counted.words());
             count(fold(counted.fold()), null, source(counted.fold()), now);
         }
     }
@@ -70,28 +71,45 @@ class AlertBook {
                     new AlertStore.About(moved.component(), null, null),
                     new AlertSource.OfRunGuard(moved.guard(), moved.cause()),
                     moved.transition(),
-                    moved.words());
+                    moved.words(),
+                    onlyAt(moved.transition().worst(), moved.transition().value(), moved.words()));
         for (var counted : round.counted())
             count(
                     overRuns(counted.guard(), counted.component()),
                     null,
                     new AlertSource.OfRunGuard(counted.guard(), counted.component()),
-                    new Now(counted.at(), counted.value(), counted.worst(), counted.words()));
+                    new Now(
+                            counted.at(),
+                            counted.value(),
+                            counted.worst(),
+                            counted.words(),
+                            onlyAt(counted.worst(), counted.value(), counted.words())));
+    }
+
+    /** Words of the worst, where they are said at the worst. */
+    private static @Nullable String onlyAt(double worst, double value, String words) {
+        return Double.compare(worst, value) == 0 ? words : null;
     }
 
     private void move(
-            AlertStore.Fold fold, AlertStore.About about, AlertSource source, Transition change, String words) {
+            AlertStore.Fold fold,
+            AlertStore.About about,
+            AlertSource source,
+            Transition change,
+            String words,
+            @Nullable String worst) {
         var alert = change.kind() == Transition.Kind.RAISED
                 ? Optional.of(store.raise(fold, about, change, words))
                 : store.change(fold, change, words);
         // A guard that kept silent while its alert was raised has none to change.
-        alert.ifPresent(id -> events.publishEvent(new AlertChanged(id, source, about.component(), change, words)));
+        alert.ifPresent(
+                id -> events.publishEvent(new AlertChanged(id, source, about.component(), change, words, worst)));
     }
 
     private void count(AlertStore.Fold fold, @Nullable Long series, AlertSource source, Now now) {
         store.count(fold, series, now.value(), now.worst(), now.words())
-                .ifPresent(alert -> events.publishEvent(
-                        new AlertCounted(alert, source, now.at(), now.value(), now.worst(), now.words())));
+                .ifPresent(alert -> events.publishEvent(new AlertCounted(
+                        alert, source, now.at(), now.value(), now.worst(), now.words(), now.worstWords())));
     }
 
     private static AlertStore.Fold fold(long guard, String group) {

@@ -248,7 +248,7 @@ public class BatchRound extends Rounds {
             if (anew) over(key, known, now, moved);
             var before = anew ? null : known;
             double value = finding.value();
-            double worst = before == null ? value : worse(finding.trouble(), before.worst(), value);
+            double worst = before == null ? value : finding.trouble().worse(before.worst(), value);
             var raised = before == null ? earlier(finding.since(), now) : before.raisedAt();
             var one = new RunGuardStore.Up(
                     key.guard(),
@@ -297,13 +297,6 @@ public class BatchRound extends Rounds {
     private static String occasion(RunWatch.Finding finding) {
         if (finding.trouble() == RunTrouble.DEADLINE_AT_RISK) return "";
         return finding.cycle() != null ? finding.cycle().toString() : "run " + finding.run();
-    }
-
-    private static double worse(RunTrouble trouble, double before, double now) {
-        if (Double.isNaN(before) || Double.isNaN(now)) return now;
-        return trouble == RunTrouble.DEADLINE_AT_RISK || trouble == RunTrouble.SUSPICIOUS_SUCCESS
-                ? Math.min(before, now)
-                : Math.max(before, now);
     }
 
     private static Instant earlier(Instant one, Instant other) {

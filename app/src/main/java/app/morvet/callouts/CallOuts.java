@@ -3,6 +3,7 @@ package app.morvet.callouts;
 import app.morvet.base.Errands;
 import app.morvet.base.MorvetSettings;
 import app.morvet.cases.CaseBook;
+import app.morvet.cases.CaseFacts;
 import app.morvet.cases.CaseOver;
 import app.morvet.cases.CaseOwners;
 import app.morvet.cases.CaseTurnedCritical;
@@ -29,6 +30,7 @@ class CallOuts {
     private final CaseBook cases;
     private final Estate estate;
     private final CaseOwners owners;
+    private final CaseFacts facts;
     private final Errands errands;
     private final MorvetSettings settings;
     private final Live live;
@@ -39,6 +41,7 @@ class CallOuts {
             CaseBook cases,
             Estate estate,
             CaseOwners owners,
+            CaseFacts facts,
             Errands errands,
             MorvetSettings settings,
             Live live,
@@ -47,6 +50,7 @@ class CallOuts {
         this.cases = cases;
         this.estate = estate;
         this.owners = owners;
+        this.facts = facts;
         this.errands = errands;
         this.settings = settings;
         this.live = live;
@@ -109,28 +113,26 @@ class CallOuts {
         var what = about == Delivery.About.OPENED
                 ? "A critical case is open on " + subject.name() + ", which " + team.name() + " owns."
                 : "The critical case on " + subject.name() + " is over.";
+        var facts = new StringBuilder();
+        fact(
+                "Application",
+                estate.applicationOf(subject).map(Estate.Application::name).orElse("not assigned"),
+                facts);
+        for (var fact : this.facts.of(one, times::exact)) fact(fact.name(), fact.words(), facts);
         return """
                 %s
 
                 %s.
 
-                Application  %s
-                Failed       %d messages
-                First        %s
-                Last         %s  (%s)
+                %s
+                Times are in %s.
 
                 Everything about it: %s
                 """
-                .formatted(
-                        what,
-                        one.headline(),
-                        estate.applicationOf(subject)
-                                .map(Estate.Application::name)
-                                .orElse("not assigned"),
-                        one.failures(),
-                        times.exact(one.firstSeen()),
-                        times.exact(one.lastSeen()),
-                        times.zoneName(),
-                        settings.link("/cases/" + one.id()));
+                .formatted(what, one.headline(), facts, times.zoneName(), settings.link("/cases/" + one.id()));
+    }
+
+    private static void fact(String name, String words, StringBuilder facts) {
+        facts.append("%-12s %s\n".formatted(name, words));
     }
 }

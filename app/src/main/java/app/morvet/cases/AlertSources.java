@@ -133,6 +133,15 @@ class AlertSources {
         };
     }
 
+    /** The worse of two values; NaN is none. */
+    double worse(AlertSource source, double one, double other) {
+        return switch (source) {
+            case OfGuard(long guard) -> guards.byId(guard).rule().limits().worse(one, other);
+            case OfRunGuard run -> runGuards.byId(run.guard()).rule().trouble().worse(one, other);
+            case OfRule rule -> Math.max(one, other);
+        };
+    }
+
     /** Where the trouble that it tells of may have begun. */
     Instant windowStart(AlertSource source, Instant at) {
         return source instanceof OfGuard(long guard) ? guards.windowStart(guard, at) : at;

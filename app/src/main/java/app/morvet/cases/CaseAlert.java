@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
  * @param component  the component that it was raised on; null for one that is older than this is kept
  * @param flaps      whether it comes and goes
  * @param words      what is wrong, in one line
+ * @param worstWords what was wrong when it was at its worst
  */
 public record CaseAlert(
         long alert,
@@ -25,7 +26,8 @@ public record CaseAlert(
         @Nullable Instant clearedAt,
         @Nullable Double atSettling,
         boolean flaps,
-        String words) {
+        String words,
+        String worstWords) {
     public boolean up() {
         return clearedAt == null;
     }

@@ -68,8 +68,16 @@ class CaseFolding {
     void on(AlertCounted counted) {
         var alert = store.alert(counted.alert()).orElseThrow();
         var folded = store.lock(alert.caseId());
+        boolean worse = isWorse(alert, counted.worst());
         store.changeAlert(
-                counted.alert(), alert.level(), counted.value(), counted.worst(), null, false, counted.words());
+                counted.alert(),
+                alert.level(),
+                counted.value(),
+                worse ? counted.worst() : alert.worst(),
+                null,
+                false,
+                counted.words(),
+                worse ? counted.worstWords() : null);
         var atSettling = alert.atSettling();
         if (folded.settled()) {
             if (atSettling != null && sources.grewAgain(counted.source(), atSettling, counted.value())) {
@@ -179,14 +187,16 @@ class CaseFolding {
         var level = change.level() == null ? alert.level() : change.level();
         var clearedAt = change.level() == null ? change.at() : null;
         boolean flaps = change.kind() == Transition.Kind.FLAPS;
+        boolean worse = isWorse(alert, change.worst());
         store.changeAlert(
                 changed.alert(),
                 level,
                 change.value(),
-                change.worst(),
+                worse ? change.worst() : alert.worst(),
                 clearedAt,
                 flaps,
-                clearedAt == null ? changed.words() : null);
+                clearedAt == null ? changed.words() : null,
+                worse ? changed.worst() : null);
         var name = sources.name(changed.source());
         var words =
                 switch (change.kind()) {
@@ -216,6 +226,11 @@ class CaseFolding {
                 // nobody needs to be told
             }
         }
+    }
+
+    /** What was worst stays so, though the series that was at its worst may be back before others of its alert. */
+    private boolean isWorse(CaseAlert alert, double worst) {
+        return Double.compare(sources.worse(alert.source(), alert.worst(), worst), alert.worst()) != 0;
     }
 
     private void reopen(WorkCase settled, Instant at, String why) {
@@ -269,7 +284,7 @@ class CaseFolding {
                 .map(alert -> alert.flaps() ? alert.words() + " (comes and goes)" : alert.words())
                 .orElseGet(() -> Headline.over(
                         component,
-                        alerts.stream().findFirst().map(CaseAlert::words).orElse(folded.headline())));
+                        alerts.stream().findFirst().map(CaseAlert::worstWords).orElse(folded.headline())));
     }
 
     private static Instant later(Instant one, Instant other) {

@@ -82,7 +82,8 @@ class CaseStore {
                 Stamp.orNull(row, "cleared_at"),
                 row.getObject("at_settling", Double.class),
                 row.getBoolean("flaps"),
-                row.getString("words"));
+                row.getString("words"),
+                row.getString("worst_words"));
     }
 
     private static AlertSource source(ResultSet row) throws SQLException {
@@ -318,8 +319,8 @@ class CaseStore {
             String words) {
         jdbc.sql(
                         """
-                        insert into case_alert (alert_id, case_id, guard_id, rule_id, run_guard_id, family_id, component_id, level, value, worst, raised_at, words)
-                        values (:alert, :case, :guard, :rule, :overRuns, :family, :component, :level, :value, :worst, :raised, :words)""")
+                        insert into case_alert (alert_id, case_id, guard_id, rule_id, run_guard_id, family_id, component_id, level, value, worst, raised_at, words, worst_words)
+                        values (:alert, :case, :guard, :rule, :overRuns, :family, :component, :level, :value, :worst, :raised, :words, :words)""")
                 .param("alert", alert)
                 .param("case", caseId)
                 .param("guard", source instanceof AlertSource.OfGuard(long guard) ? guard : null)
@@ -335,7 +336,10 @@ class CaseStore {
                 .update();
     }
 
-    /** @param words what is wrong; null to leave what was said last */
+    /**
+     * @param words      what is wrong; null to leave what was said last
+     * @param worstWords what was wrong at the worst; null to leave what was said of it
+     */
     void changeAlert(
             long alert,
             Severity level,
@@ -343,13 +347,14 @@ class CaseStore {
             double worst,
             @Nullable Instant clearedAt,
             boolean flaps,
-            @Nullable String words) {
+            @Nullable String words,
+            @Nullable String worstWords) {
         jdbc.sql(
                         """
                         update case_alert
                            set level = :level, value = :value, worst = :worst, cleared_at = :cleared,
                                at_settling = least(at_settling, :value), flaps = flaps or :flaps,
-                               words = coalesce(:words, words)
+                               words = coalesce(:words, words), worst_words = coalesce(:worstWords, worst_words)
                          where alert_id = :alert""")
                 .param("alert", alert)
                 .param("level", level.name())
@@ -358,6 +363,7 @@ class CaseStore {
                 .param("cleared", Stamp.of(clearedAt))
                 .param("flaps", flaps)
                 .param("words", words)
+                .param("worstWords", worstWords)
                 .update();
     }
 

@@ -112,8 +112,7 @@ class CaseViews {
             boolean carriesMessages,
             String mendLink,
             String opened,
-            String firstSeen,
-            String lastSeen,
+            List<CaseFacts.Fact> facts,
             long failures,
             String respondBy,
             boolean late,
@@ -137,6 +136,7 @@ class CaseViews {
     private final Times times;
     private final FixNotes fixNotes;
     private final CaseOwners owners;
+    private final CaseFacts facts;
     private final List<DossierPart> dossierParts;
 
     CaseViews(
@@ -150,6 +150,7 @@ class CaseViews {
             Times times,
             FixNotes fixNotes,
             CaseOwners owners,
+            CaseFacts facts,
             List<DossierPart> dossierParts) {
         this.store = store;
         this.estate = estate;
@@ -161,6 +162,7 @@ class CaseViews {
         this.times = times;
         this.fixNotes = fixNotes;
         this.owners = owners;
+        this.facts = facts;
         this.dossierParts = dossierParts;
     }
 
@@ -264,8 +266,7 @@ class CaseViews {
                 subject.kind().equals(Estate.INTERFACE),
                 mendLink(one, subject),
                 times.of(one.openedAt()),
-                times.of(one.firstSeen()),
-                times.of(one.lastSeen()),
+                facts.of(one, times::of),
                 one.failures(),
                 waiting ? times.of(respondBy) : "",
                 waiting && respondBy.isBefore(now),

@@ -21,7 +21,7 @@ class DemoEstate {
             """
             {
               "summary": "{{title}}",
-              "description": "{{story}}\\n\\nTier {{tier}}, {{severity}}, {{failures}} failed between {{first}} and {{last}}.",
+              "description": "{{story}}\\n\\nTier {{tier}}, {{severity}}.",
               "group": "{{teamKey}}",
               "caller": "{{by}}",
               "link": "{{link}}",

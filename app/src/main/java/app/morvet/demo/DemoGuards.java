@@ -4,6 +4,7 @@ import app.morvet.base.MorvetSettings;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.BandGuard;
+import app.morvet.core.guard.Clearing;
 import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.Damping;
 import app.morvet.core.guard.Expression;
@@ -67,7 +68,7 @@ class DemoGuards {
         var sum = Amount.of(Amount.Fold.SUM);
         var zone = settings.zone();
         var failed = Watch.of("failed_messages").ofKind("interface");
-        var calm = Terms.clearing(0.9, Duration.ofMinutes(10));
+        var calm = Terms.clearing(Clearing.USUAL_MARGIN, Duration.ofMinutes(10));
         guards.set(
                 "Failed since midnight",
                 true,
@@ -75,8 +76,8 @@ class DemoGuards {
                 new LimitGuard(
                         new Window.SinceMidnight(zone),
                         sum,
-                        Limits.above(10, 100),
-                        Terms.clearing(0.9, Duration.ofMinutes(5))),
+                        Limits.above(12, 80),
+                        Terms.clearing(Clearing.USUAL_MARGIN, Duration.ofMinutes(5))),
                 ANY_NOTE);
         guards.set(
                 "Failing in a burst",

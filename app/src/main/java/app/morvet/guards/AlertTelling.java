@@ -20,6 +20,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 
 /** What one round of guards makes of alerts: what was found on single series, folded into what has one alert together. */
 final class AlertTelling {
@@ -69,13 +70,24 @@ final class AlertTelling {
 
     private GuardsMoved.Moved moved(Watching watching, Transition change) {
         var level = change.level() == null ? Severity.WARNING : change.level();
+        var words = words(watching, level, change.value(), change.at());
         return new GuardsMoved.Moved(
                 watching.guard().id(),
                 watching.group(),
                 watching.subject().component().id(),
                 watching.subject().series().id(),
                 change,
-                words(watching, level, change.value(), change.at()));
+                words,
+                atWorst(watching, level, change.value(), change.worst(), words));
+    }
+
+    /** Where a trend was heading at its worst is not known any more. */
+    private @Nullable String atWorst(Watching watching, Severity level, double value, double worst, String words) {
+        if (Double.compare(value, worst) == 0) return words;
+        var rule = watching.guard().rule();
+        if (Double.isNaN(worst) || rule instanceof TrendGuard) return null;
+        var breached = rule.limits().breachedBy(worst);
+        return guards.headline(watching.guard(), watching.subject(), breached == null ? level : breached, worst, null);
     }
 
     private String words(Watching watching, Severity level, double value, Instant at) {
@@ -108,6 +120,7 @@ final class AlertTelling {
                 && (before.level() == null || limits.worse(before.value(), says.value()) == says.value());
         if (tellsAlready) return;
         var watching = Objects.requireNonNull(watches.all().get(worst));
+        var words = words(watching, says.level(), says.value(), says.evaluatedTo());
         counted.add(new GuardsMoved.Counted(
                 group.guard(),
                 group.group(),
@@ -115,7 +128,8 @@ final class AlertTelling {
                 says.evaluatedTo(),
                 says.value(),
                 says.worst(),
-                words(watching, says.level(), says.value(), says.evaluatedTo())));
+                words,
+                atWorst(watching, says.level(), says.value(), says.worst(), words)));
     }
 
     /** A guard that no longer stands over a series ends its alert there, unless another series keeps it up. */

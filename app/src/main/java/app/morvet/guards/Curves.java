@@ -24,9 +24,12 @@ import app.morvet.readings.Measure;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -235,8 +238,23 @@ public class Curves {
                 times.zone().getId(),
                 subject.series().measure().words(),
                 subject.series().measure().unitWords(),
-                learned.values().stream().allMatch(java.util.Objects::isNull) && !learned.isEmpty()
-                        ? "not two weeks of this hour are known yet, so nothing is usual or unusual"
-                        : "");
+                learnedFrom(learned.values()));
+    }
+
+    /** What a reader of a band should know of where it comes from; empty where each hour speaks for itself. */
+    private static String learnedFrom(Collection<@Nullable UsualRange> learned) {
+        var known = learned.stream().filter(Objects::nonNull).toList();
+        if (known.isEmpty() && !learned.isEmpty()) return "too little was heard yet to say what is usual";
+        return known.stream()
+                .map(UsualRange::source)
+                .max(Comparator.naturalOrder())
+                .filter(source -> source != UsualRange.Source.SAME_HOUR)
+                .map(source -> {
+                    long borrowed = known.stream()
+                            .filter(one -> one.source() != UsualRange.Source.SAME_HOUR)
+                            .count();
+                    return "in %d of %d hours %s".formatted(borrowed, known.size(), source.words());
+                })
+                .orElse("");
     }
 }

@@ -3,6 +3,7 @@ package app.morvet.guards;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.BandGuard;
+import app.morvet.core.guard.Clearing;
 import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.Grouping;
 import app.morvet.core.guard.Guard;
@@ -53,7 +54,7 @@ record GuardForm(Map<String, String> fields) {
             Map.entry("widthCritical", "8"),
             Map.entry("expression", "a and b"),
             Map.entry("severity", "warning"),
-            Map.entry("margin", "90"),
+            Map.entry("margin", Numbers.exact(100 * Clearing.USUAL_MARGIN)),
             Map.entry("calm", "5 min"),
             Map.entry("silence", "15 min"),
             Map.entry("silenceMeans", "nothing"),

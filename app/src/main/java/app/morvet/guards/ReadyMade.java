@@ -2,6 +2,7 @@ package app.morvet.guards;
 
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.BandGuard;
+import app.morvet.core.guard.Clearing;
 import app.morvet.core.guard.Damping;
 import app.morvet.core.guard.Guard;
 import app.morvet.core.guard.LimitGuard;
@@ -62,7 +63,7 @@ class ReadyMade {
     }
 
     private static List<Offer> offers(ZoneId zone) {
-        var calm = Terms.clearing(0.9, Duration.ofMinutes(10));
+        var calm = Terms.clearing(Clearing.USUAL_MARGIN, Duration.ofMinutes(10));
         var damped = calm.withDamping(new Damping(4, Duration.ofHours(2)));
         var quarter = new Window.Sliding(Duration.ofMinutes(15));
         return List.of(

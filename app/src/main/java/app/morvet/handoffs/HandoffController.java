@@ -3,6 +3,7 @@ package app.morvet.handoffs;
 import app.morvet.access.People;
 import app.morvet.access.Person;
 import app.morvet.cases.CaseBook;
+import app.morvet.cases.CaseFacts;
 import app.morvet.cases.CaseOwners;
 import app.morvet.cases.DossierPart;
 import app.morvet.cases.Overtaken;
@@ -65,14 +66,13 @@ class HandoffController implements DossierPart, NowSource {
             long team,
             String title,
             String story,
-            long failures,
-            String first,
-            String last,
+            String facts,
             List<SampleRow> samples) {}
 
     private final HandoffStore store;
     private final HandoffDesk handoffs;
     private final CaseBook cases;
+    private final CaseFacts facts;
     private final Estate estate;
     private final Masks masks;
     private final CaseOwners owners;
@@ -83,6 +83,7 @@ class HandoffController implements DossierPart, NowSource {
             HandoffStore store,
             HandoffDesk handoffs,
             CaseBook cases,
+            CaseFacts facts,
             Estate estate,
             Masks masks,
             CaseOwners owners,
@@ -91,6 +92,7 @@ class HandoffController implements DossierPart, NowSource {
         this.store = store;
         this.handoffs = handoffs;
         this.cases = cases;
+        this.facts = facts;
         this.estate = estate;
         this.masks = masks;
         this.owners = owners;
@@ -218,9 +220,7 @@ class HandoffController implements DossierPart, NowSource {
                 team,
                 title,
                 story,
-                one.failures(),
-                times.exact(one.firstSeen()),
-                times.exact(one.lastSeen()),
+                CaseFacts.line(facts.of(one, times::exact)),
                 samples);
     }
 

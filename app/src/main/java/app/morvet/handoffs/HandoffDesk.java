@@ -5,6 +5,7 @@ import app.morvet.base.Errands;
 import app.morvet.base.MorvetSettings;
 import app.morvet.batch.Runs;
 import app.morvet.cases.CaseBook;
+import app.morvet.cases.CaseFacts;
 import app.morvet.cases.WorkCase;
 import app.morvet.core.handoff.HandoffState;
 import app.morvet.core.handoff.TicketReading;
@@ -46,6 +47,7 @@ class HandoffDesk {
             "interface",
             "severity",
             "failures",
+            "facts",
             "first",
             "last",
             "samples",
@@ -64,6 +66,7 @@ class HandoffDesk {
 
     private final HandoffStore store;
     private final CaseBook cases;
+    private final CaseFacts facts;
     private final Estate estate;
     private final MessageStore messages;
     private final Families families;
@@ -78,6 +81,7 @@ class HandoffDesk {
     HandoffDesk(
             HandoffStore store,
             CaseBook cases,
+            CaseFacts facts,
             Estate estate,
             MessageStore messages,
             Families families,
@@ -90,6 +94,7 @@ class HandoffDesk {
             Times times) {
         this.store = store;
         this.cases = cases;
+        this.facts = facts;
         this.estate = estate;
         this.messages = messages;
         this.families = families;
@@ -106,20 +111,10 @@ class HandoffDesk {
     String story(WorkCase one) {
         var subject = estate.component(one.component());
         var samples = samples(one);
-        var text = new StringBuilder(one.headline()).append(".\n\n");
-        if (one.failures() > 0)
-            text.append(one.failures())
-                    .append(one.failures() == 1 ? " message" : " messages")
-                    .append(" failed on ")
-                    .append(subject.name())
-                    .append(", first ");
-        else text.append("On ").append(subject.name()).append(", first seen ");
-        text.append(times.exact(one.firstSeen()))
-                .append(", last ")
-                .append(times.exact(one.lastSeen()))
-                .append(" (")
-                .append(times.zoneName())
-                .append(").");
+        var text = new StringBuilder(one.headline()).append(".\n\n").append(subject.name());
+        for (var fact : facts.of(one, times::exact))
+            text.append("\n").append(fact.name()).append(": ").append(fact.words());
+        text.append(" (").append(times.zoneName()).append(").");
         var shares = families(one);
         if (shares.size() > 1) text.append("\n");
         if (shares.size() > 1)
@@ -230,7 +225,10 @@ class HandoffDesk {
         values.put("tier", estate.tierOf(subject).number());
         values.put("interface", subject.name());
         values.put("severity", one.severity().word());
-        values.put("failures", one.failures());
+        var told = facts.of(one, times::exact);
+        // A count belongs to failed messages alone; where there are none it is left empty.
+        if (told.stream().anyMatch(fact -> fact.name().equals("Failed"))) values.put("failures", one.failures());
+        values.put("facts", CaseFacts.line(told) + " (" + times.zoneName() + ")");
         values.put("first", one.firstSeen().toString());
         values.put("last", one.lastSeen().toString());
         values.put("samples", sampleValues(one));

@@ -104,7 +104,7 @@ class HandoffTest extends MorvetTest {
                 .orElseThrow();
         assertThat((String) JsonPath.read(body, "$.head")).isEqualTo("Please look");
         assertThat((String) JsonPath.read(body, "$.text"))
-                .contains("4 messages failed on Interface " + subject.key(), "\"deliver\": no answer");
+                .contains("Interface " + subject.key() + "\nFailed: 4 messages\nFirst: ", "\"deliver\": no answer");
         assertThat((Integer) JsonPath.read(body, "$.count")).isEqualTo(4);
         assertThat((Integer) JsonPath.read(body, "$.samples.length()")).isEqualTo(3);
         assertThat((String) JsonPath.read(body, "$.samples[0].error")).isEqualTo("no answer\n  from partner");
@@ -192,7 +192,7 @@ class HandoffTest extends MorvetTest {
         assertThat(form)
                 .contains("value=\"" + subject.team() + "\" selected=\"selected\"")
                 .contains("over the warning limit of 2")
-                .contains("4 messages failed on Interface " + subject.key())
+                .contains("Interface " + subject.key() + "\nFailed: 4 messages\nFirst: ")
                 .contains("no answer");
         var refused = analyst.post(path, "version=1&team=0&title=&story=" + Browser.encoded("what I <b>wrote</b>"));
         assertThat(refused.statusCode()).isEqualTo(422);

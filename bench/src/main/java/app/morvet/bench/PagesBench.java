@@ -68,7 +68,7 @@ final class PagesBench {
                         """
                         insert into guard (name, active, watched, rule, fix_note, version, changed_at)
                         values ('bench', false, '{"measure":"failed_messages","kind":"interface"}',
-                                '{"kind":"limit","sinceMidnightIn":"Europe/Helsinki","fold":"sum","warning":10,"critical":100,"clearMargin":0.9,"clearTime":"PT5M"}', 'Look.', 1, now())""")
+                                '{"kind":"limit","sinceMidnightIn":"Europe/Helsinki","fold":"sum","warning":12,"critical":80,"clearMargin":0.9,"clearTime":"PT5M"}', 'Look.', 1, now())""")
                 .update();
         jdbc.sql(
                         """

@@ -23,6 +23,16 @@ public enum RunTrouble {
         return state;
     }
 
+    /** The worse of two values that alerts of this tell; NaN is none. */
+    public double worse(double one, double other) {
+        if (Double.isNaN(one)) return other;
+        if (Double.isNaN(other)) return one;
+        return switch (this) {
+            case DEADLINE_AT_RISK, SUSPICIOUS_SUCCESS -> Math.min(one, other);
+            case FAILED, DID_NOT_START, RUNNING_LONG, OUT_OF_TIME, NOT_EXPECTED -> Math.max(one, other);
+        };
+    }
+
     /** As it stands in a sentence after "a job". */
     public String words() {
         return words;

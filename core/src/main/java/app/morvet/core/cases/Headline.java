@@ -49,7 +49,7 @@ public final class Headline {
             @Nullable Projection seen) {}
 
     /**
-     * {@code 37 failed since midnight on Manifest to harbour authority, over the warning limit of 10};
+     * {@code 37 failed since midnight on Manifest to harbour authority, over the warning limit of 12};
      * {@code Disk used on quay-03 /data heads above 95 %: Thursday about 14:00, between 09:00 and 21:00}.
      */
     public static String of(Guard guard, Told told) {

@@ -9,6 +9,9 @@ import java.time.Duration;
  * @param time   0 to one day
  */
 public record Clearing(double margin, Duration time) {
+    /** The margin of guards that say nothing else. */
+    public static final double USUAL_MARGIN = 0.85;
+
     public Clearing {
         if (!(margin > 0 && margin <= 1)) {
             throw new IllegalArgumentException("the clear margin is above 0 % and up to 100 % of the limit, was "
@@ -19,7 +22,7 @@ public record Clearing(double margin, Duration time) {
         }
     }
 
-    /** In per cent, without the noise of fractions: {@code 90}. */
+    /** In per cent, without the noise of fractions: {@code 85}. */
     public double percent() {
         return Math.round(margin * 100_000) / 1000.0;
     }

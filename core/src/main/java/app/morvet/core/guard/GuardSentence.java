@@ -173,7 +173,8 @@ public final class GuardSentence {
                     .append(Numbers.exact(terms.clearing().percent()))
                     .append(" % of the limit");
         if (!terms.clearing().time().isZero())
-            words.append(", held for ").append(Spans.words(terms.clearing().time()));
+            words.append(guard instanceof CombinationGuard ? ", for " : " for ")
+                    .append(Spans.words(terms.clearing().time()));
         words.append('.');
         if (terms.noData().meaning() != NoData.Meaning.NOTHING)
             words.append(" If nothing is heard for ")

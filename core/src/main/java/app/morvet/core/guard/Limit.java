@@ -67,7 +67,7 @@ public record Limit(Side side, double low, double high) {
         };
     }
 
-    /** {@code above 10}, {@code outside 2 to 8}. */
+    /** {@code above 12}, {@code outside 2 to 8}. */
     public String words(String unit) {
         return side == Side.OUTSIDE
                 ? "outside %s to %s".formatted(Numbers.exact(low), Numbers.with(Numbers.exact(high), unit))

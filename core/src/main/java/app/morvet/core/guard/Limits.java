@@ -96,7 +96,7 @@ public record Limits(@Nullable Limit warning, @Nullable Limit critical) {
         };
     }
 
-    /** {@code Warn above 10, critical above 100}. */
+    /** {@code Warn above 12, critical above 80}. */
     public String words(String unit) {
         if (critical == null) return "Warn " + mildest().words(unit);
         if (warning == null) return "Critical " + critical.words(unit);

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Transition;
+import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Past;
 import app.morvet.core.readings.ReadingRing;
 import app.morvet.core.readings.Readings;
@@ -205,6 +206,43 @@ class GuardKindsTest {
         var step = GuardEvaluator.step(guard, GuardState.startingAt(at(4 * week)), heard, at(4 * week + 599));
         assertThat(step.transitions()).hasSize(1);
         assertThat(step.transitions().getFirst().at()).isEqualTo(at(4 * week + 323));
+    }
+
+    /** Three odd readings a week are no spread: the hours beside it say what is usual, or else the same hour of all days. */
+    @Test
+    void anHourOfWhichLittleWasHeardBorrowsFromItsNeighboursAndSaysSo() {
+        int week = 7 * 24 * 60;
+        IntToDoubleFunction odd =
+                i -> i / 60 % 24 == 12 ? (i % 60 == 0 ? 3 : i % 60 == 1 ? -2 : 0.2) : 0.2 + i % 5 / 100.0;
+        var hour = UsualRange.hourOf(at(4 * week + 12 * 60), ZONE);
+        int inDay = (int) Duration.between(at(0), hour).toMinutes() % (24 * 60) / 60;
+        IntToDoubleFunction value =
+                i -> i / 60 % 24 == inDay ? odd.applyAsDouble(12 * 60 + i % 60) : 0.2 + i % 5 / 100.0;
+        var whole = readings(4 * week, value);
+        Past sparse = (from, to) -> only(
+                whole.between(from, to), at -> at / 60_000_000 % 60 < 3 || hourOfDay(at) != hourOfDay(Micros.of(hour)));
+        var borrowed = UsualRange.learn(sparse, hour, 3, ZONE);
+        assertThat(borrowed).isNotNull();
+        assertThat(borrowed.source()).isEqualTo(UsualRange.Source.HOURS_BESIDE);
+        assertThat(borrowed.middle() - 6 * borrowed.spread()).isGreaterThan(0);
+        assertThat(borrowed.middle() + 6 * borrowed.spread()).isLessThan(0.5);
+        // Of the neighbours nothing was heard either: the same hour of all days.
+        Past lonely = (from, to) -> only(sparse.between(from, to), at -> hourOfDay(at) == hourOfDay(Micros.of(hour)));
+        assertThat(UsualRange.learn(lonely, hour, 3, ZONE).source()).isEqualTo(UsualRange.Source.ALL_DAYS);
+        assertThat(UsualRange.learn(whole::between, hour, 3, ZONE).source()).isEqualTo(UsualRange.Source.SAME_HOUR);
+        Past next = (from, to) -> only(whole.between(from, to), at -> at < Micros.of(at(3)));
+        assertThat(UsualRange.learn(next, hour, 3, ZONE)).isNull();
+    }
+
+    private static int hourOfDay(long micros) {
+        return Micros.instant(micros).atZone(ZONE).getHour();
+    }
+
+    private static Readings only(Readings all, java.util.function.LongPredicate which) {
+        var ring = new ReadingRing();
+        for (int i = 0; i < all.size(); i++)
+            if (which.test(all.times()[i])) ring.add(Micros.instant(all.times()[i]), all.values()[i]);
+        return ring.all();
     }
 
     @Test

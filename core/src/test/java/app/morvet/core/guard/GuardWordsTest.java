@@ -22,8 +22,8 @@ class GuardWordsTest {
     private static final LimitGuard DAY = new LimitGuard(
             new Window.SinceMidnight(ZoneId.of("Europe/Helsinki")),
             Amount.of(Amount.Fold.SUM),
-            Limits.above(10, 100),
-            Terms.clearing(0.9, Duration.ofMinutes(5)));
+            Limits.above(12, 80),
+            Terms.clearing(0.85, Duration.ofMinutes(5)));
     private static final LimitGuard BURST = new LimitGuard(
             new Window.Sliding(Duration.ofMinutes(15)),
             Amount.of(Amount.Fold.SUM),
@@ -43,7 +43,7 @@ class GuardWordsTest {
     void aGuardReadsAsTheSentenceThatItMeans() {
         assertThat(GuardSentence.of(DAY, naming("failed messages", "", "each interface of Freight Manifests")))
                 .isEqualTo(
-                        "Watch failed messages on each interface of Freight Manifests: the sum since midnight. Warn above 10, critical above 100. Clear at 90 % of the limit, held for 5 min.");
+                        "Watch failed messages on each interface of Freight Manifests: the sum since midnight. Warn above 12, critical above 80. Clear at 85 % of the limit for 5 min.");
         var rich = new LimitGuard(
                 new Window.Sliding(Duration.ofMinutes(30)),
                 new Amount(Amount.Fold.EACH, 0.8, 5, new Amount.Ceiling.Measured("licences_owned")),
@@ -69,7 +69,7 @@ class GuardWordsTest {
                                 true,
                                 ZONE,
                                 Limits.below(72, 24),
-                                Terms.clearing(0.9, Duration.ofHours(1))),
+                                Terms.clearing(0.85, Duration.ofHours(1))),
                         naming("disk used", "%", "each host")))
                 .startsWith(
                         "Watch where disk used on each host is heading, from the last 7 days and its daily rhythm. When it will be above 95 %: warn 3 days ahead, critical 1 day ahead.");
@@ -88,7 +88,7 @@ class GuardWordsTest {
     @Test
     void aHeadlineSaysWhatWhereAndOverWhichLimit() {
         assertThat(Headline.of(DAY, told(Headline.FAILED, "", "Manifest to harbour authority", Severity.WARNING, 37)))
-                .isEqualTo("37 failed since midnight on Manifest to harbour authority, over the warning limit of 10");
+                .isEqualTo("37 failed since midnight on Manifest to harbour authority, over the warning limit of 12");
         assertThat(Headline.of(BURST, told(Headline.FAILED, "", "Customer updates", Severity.CRITICAL, 2)))
                 .isEqualTo(
                         "2 failed in the last 15 min on Customer updates, now at or under the critical limit of 2.5");
@@ -96,7 +96,7 @@ class GuardWordsTest {
                 new Window.Sliding(Duration.ofMinutes(5)),
                 Amount.of(Amount.Fold.MIN),
                 Limits.below(20, 10),
-                Terms.clearing(0.9, Duration.ZERO));
+                Terms.clearing(0.85, Duration.ZERO));
         assertThat(Headline.of(free, told("free_workers", "", "gangway-2", Severity.CRITICAL, 4)))
                 .isEqualTo("Free workers on gangway-2 is 4, under the critical limit of 10");
         assertThat(Headline.of(free, told("free_workers", "", "gangway-2", Severity.NOTICE, Double.NaN)))
@@ -154,8 +154,8 @@ class GuardWordsTest {
 
     @Test
     void settledTroubleComesBackWhenItGrowsByItsLimitAgain() {
-        assertThat(Comeback.grewAgain(DAY, 37, 47)).isFalse();
-        assertThat(Comeback.grewAgain(DAY, 37, 48)).isTrue();
+        assertThat(Comeback.grewAgain(DAY, 37, 49)).isFalse();
+        assertThat(Comeback.grewAgain(DAY, 37, 50)).isTrue();
         assertThat(Comeback.grewAgain(BURST, 0, 2)).isFalse();
         var settled = Instant.parse("2026-11-24T04:00:00Z");
         assertThat(Comeback.reopens(settled, settled.plusSeconds(23 * 3600))).isTrue();
