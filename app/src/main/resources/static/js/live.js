@@ -56,12 +56,44 @@ function morphHeld(part, fresh) {
   markCurrent();
 }
 
+/** While a form is on its way to its answer nothing else changes the page, and what was fetched before is old by then. */
+let sending = 0;
+let answered = 0;
+let waiting = [];
+
+function settled() {
+  return sending === 0 ? Promise.resolve() : new Promise((go) => waiting.push(go));
+}
+
+function watchForms() {
+  const isForm = (event) => event.detail.elt?.matches?.("form") && event.detail.requestConfig?.verb !== "get";
+  document.addEventListener("htmx:beforeSend", (event) => {
+    if (!isForm(event)) return;
+    sending += 1;
+    // Keys that come now are for the page, and not for a field that is about to go.
+    if (event.detail.elt.contains(document.activeElement)) document.activeElement.blur();
+  });
+  document.addEventListener("htmx:afterRequest", (event) => {
+    if (!isForm(event)) return;
+    sending = Math.max(0, sending - 1);
+    answered += 1;
+    if (sending > 0) return;
+    const ready = waiting;
+    waiting = [];
+    ready.forEach((go) => go());
+  });
+}
+
 async function refresh(part, atOnce) {
+  await settled();
+  const before = answered;
   const answer = await fetch(part.dataset.liveSrc, { headers: { "HX-Request": "true", "HX-Target": part.id } }).catch(() => null);
   if (answer?.status === 401) return notice("logged-out");
   if (!answer?.ok) return;
   const fresh = new DOMParser().parseFromString(await answer.text(), "text/html").getElementById(part.id);
+  await settled();
   const still = document.getElementById(part.id);
+  if (before !== answered) return still ? refresh(still, atOnce) : undefined;
   if (!fresh || !still || still.dataset.liveSrc !== part.dataset.liveSrc) return;
   if (!atOnce && part.hasAttribute("data-live-hold") && working(part)) morphHeld(still, fresh);
   else morph(still, fresh);
@@ -91,13 +123,16 @@ function changed(topic) {
 }
 
 export function markCurrent() {
+  // A list may open with its first row chosen; then the address is that of the list.
+  const shown = document.getElementById("dossier")?.dataset.path ?? location.pathname;
   for (const link of document.querySelectorAll(".row-link")) {
-    if (new URL(link.href).pathname === location.pathname && !link.dataset.plain) link.setAttribute("aria-current", "true");
+    if (new URL(link.href).pathname === shown && !link.dataset.plain) link.setAttribute("aria-current", "true");
     else if (!link.dataset.plain) link.removeAttribute("aria-current");
   }
 }
 
 export function startLive() {
+  watchForms();
   if (!document.querySelector("[data-live]")) return;
   for (const touch of ["pointermove", "keydown"]) document.addEventListener(touch, () => (lastTouch = Date.now()), { passive: true });
   document.addEventListener("htmx:pushedIntoHistory", markCurrent);

@@ -19,8 +19,8 @@ public enum Role {
     }
 
     /**
-     * The rights as names: WORK for everything but setup, TUNE for guards and sorting rules, UNCOVER for what is masked in
-     * messages, SETUP for people, keys and connections.
+     * The rights as names: WORK for everything but setup, and for the limits, hours and fix notes of guards; TUNE for all else of
+     * guards and for sorting rules, UNCOVER for what is masked in messages, SETUP for people, keys and connections.
      */
     List<String> rights() {
         return switch (this) {

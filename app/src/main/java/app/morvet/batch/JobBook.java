@@ -3,6 +3,7 @@ package app.morvet.batch;
 import app.morvet.access.Audit;
 import app.morvet.access.Person;
 import app.morvet.base.MorvetSettings;
+import app.morvet.base.Remembered;
 import app.morvet.core.batch.HolidayCalendar;
 import app.morvet.core.batch.Job;
 import app.morvet.core.batch.JobGraph;
@@ -66,7 +67,7 @@ public class JobBook {
     private final MorvetSettings settings;
     private final Clock clock;
     private final ApplicationEventPublisher events;
-    private volatile @Nullable Snapshot snapshot;
+    private final Remembered<Snapshot> snapshot;
 
     JobBook(
             JobStore store,
@@ -81,18 +82,16 @@ public class JobBook {
         this.settings = settings;
         this.clock = clock;
         this.events = events;
+        this.snapshot = new Remembered<>(
+                this::read, kept -> !kept.madeAt().plus(SNAPSHOT_LASTS).isBefore(clock.instant()));
     }
 
     private Snapshot now() {
-        var kept = snapshot;
-        if (kept == null || kept.madeAt().plus(SNAPSHOT_LASTS).isBefore(clock.instant())) {
-            kept = read();
-            snapshot = kept;
-        }
-        return kept;
+        return snapshot.get();
     }
 
     private Snapshot read() {
+        var madeAt = clock.instant();
         var calendars = new HashMap<String, HolidayCalendar>();
         store.calendars().forEach(one -> calendars.put(one.holidays().name(), one.holidays()));
         var byKey = new HashMap<String, StandingJob>();
@@ -120,7 +119,7 @@ public class JobBook {
                 .sorted(Comparator.comparing(StandingJob::key))
                 .map(StandingJob::job)
                 .toList();
-        return new Snapshot(clock.instant(), byKey, JobGraph.of(ordered), calendars);
+        return new Snapshot(madeAt, byKey, JobGraph.of(ordered), calendars);
     }
 
     /** All jobs, by name. */
@@ -201,7 +200,7 @@ public class JobBook {
     public void agree(Collection<Agreement> agreements, Person by) {
         // Two who agree at once, each on its own, might have jobs wait for each other.
         store.oneAfterTheOther();
-        snapshot = null;
+        snapshot.forget();
         check(agreements.stream().collect(Collectors.toMap(Agreement::key, Agreement::spec)));
         for (var one : agreements) {
             var before = byKey(one.key());
@@ -229,7 +228,7 @@ public class JobBook {
     @Transactional
     public void forget(String key, int version, Person by) {
         store.oneAfterTheOther();
-        snapshot = null;
+        snapshot.forget();
         var job = byKey(key).orElseThrow(() -> new IllegalArgumentException("there is no job " + key));
         var waiting = graph().waitingFor(key);
         if (!waiting.isEmpty())
@@ -313,13 +312,13 @@ public class JobBook {
     }
 
     /** Somebody else may have looked before what was changed could be seen. */
-    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMPLETION)
     void on(JobsChanged seen) {
-        snapshot = null;
+        snapshot.forget();
     }
 
     void changed() {
-        snapshot = null;
+        snapshot.forget();
         events.publishEvent(new JobsChanged());
     }
 

@@ -1,5 +1,6 @@
 package app.morvet.batch;
 
+import app.morvet.base.Derived;
 import app.morvet.core.batch.Job;
 import app.morvet.core.batch.Spread;
 import app.morvet.core.batch.UsualDuration;
@@ -13,7 +14,7 @@ import org.springframework.stereotype.Component;
 
 /** How long each job usually runs. Learned anew every ten minutes, which is soon enough for what weeks have made usual. */
 @Component
-class UsualDurations {
+class UsualDurations implements Derived {
     static final Duration BACK = Duration.ofDays(90);
     private static final Duration LASTS = Duration.ofMinutes(10);
 
@@ -69,6 +70,11 @@ class UsualDurations {
     /** A past is gone through in a moment, and so a day of it will do. */
     private Duration lasts(Instant now) {
         return now.isBefore(clock.instant().minus(Duration.ofHours(1))) ? Duration.ofDays(1) : LASTS;
+    }
+
+    @Override
+    public void reckon() {
+        learned = new Learned(Instant.MIN, Map.of(), new ConcurrentHashMap<>());
     }
 
     /** After what is agreed about a job has changed. */

@@ -8,6 +8,7 @@ import app.morvet.cases.CaseOver;
 import app.morvet.cases.CaseOwners;
 import app.morvet.cases.CaseTurnedCritical;
 import app.morvet.cases.WorkCase;
+import app.morvet.core.cases.Headline;
 import app.morvet.estate.Estate;
 import app.morvet.page.Live;
 import app.morvet.page.Times;
@@ -105,7 +106,8 @@ class CallOuts {
     }
 
     private static String subjectLine(WorkCase one, Delivery.About about) {
-        var words = about == Delivery.About.OPENED ? "Critical: " : "Over: ";
+        var words =
+                about == Delivery.About.OPENED ? "Critical: " : Headline.tellsOfOver(one.headline()) ? "" : "Over: ";
         return words + one.headline() + " (case " + one.id() + ")";
     }
 

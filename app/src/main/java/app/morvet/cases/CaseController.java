@@ -60,6 +60,13 @@ class CaseController {
         model.addAttribute("selected", 0L);
         if ("case-rows".equals(target)) return "case-parts :: list";
         if ("more".equals(target)) return "case-parts :: more";
+        // Where both fit, the first stands open beside the list.
+        if (model.getAttribute("rows") instanceof List<?> rows
+                && !rows.isEmpty()
+                && rows.getFirst() instanceof CaseViews.Row first) {
+            fillDossier(find(first.id()), Typed.NOTHING, model);
+            model.addAttribute("selected", first.id());
+        }
         return "cases";
     }
 
@@ -76,6 +83,7 @@ class CaseController {
         if ("dossier-facts".equals(target)) return "case-parts :: facts";
         if ("dossier-title".equals(target)) return "case-parts :: title";
         fillList(show.isEmpty() ? (found.settled() ? "settled" : "open") : show, "", 0, "", reader, model);
+        model.addAttribute("chosen", true);
         model.addAttribute("selected", id);
         return "cases";
     }

@@ -3,6 +3,7 @@ package app.morvet.demo;
 import app.morvet.access.People;
 import app.morvet.access.Person;
 import app.morvet.access.Role;
+import app.morvet.base.Derived;
 import app.morvet.batch.BatchRound;
 import app.morvet.cases.CaseBook;
 import app.morvet.cases.WorkCase;
@@ -10,7 +11,6 @@ import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.failures.FailureRound;
 import app.morvet.guards.GuardRound;
-import app.morvet.guards.Guards;
 import app.morvet.readings.Sealing;
 import java.time.Clock;
 import java.time.Duration;
@@ -61,7 +61,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private final FailureRound failures;
     private final BatchRound batch;
     private final Sealing sealing;
-    private final Guards guards;
+    private final List<Derived> derived;
     private final CaseBook cases;
     private final People people;
     private final TransactionTemplate transaction;
@@ -80,7 +80,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             FailureRound failures,
             BatchRound batch,
             Sealing sealing,
-            Guards guards,
+            List<Derived> derived,
             CaseBook cases,
             People people,
             TransactionTemplate transaction,
@@ -91,7 +91,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         this.failures = failures;
         this.batch = batch;
         this.sealing = sealing;
-        this.guards = guards;
+        this.derived = derived;
         this.cases = cases;
         this.people = people;
         this.transaction = transaction;
@@ -130,7 +130,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         } catch (RuntimeException failed) {
             log.error("the past of the demo could not be made", failed);
         }
-        guards.lookThrough();
+        derived.forEach(Derived::reckon);
         round.start();
         failures.start();
         batch.start();

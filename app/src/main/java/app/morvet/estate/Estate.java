@@ -1,5 +1,6 @@
 package app.morvet.estate;
 
+import app.morvet.base.Remembered;
 import app.morvet.core.estate.Tier;
 import java.time.Clock;
 import java.time.Duration;
@@ -110,29 +111,31 @@ public class Estate {
     private final Clock clock;
     private final ApplicationEventPublisher events;
     private final Map<Long, Instant> heard = new ConcurrentHashMap<>();
-    private volatile @Nullable Snapshot snapshot;
+    private final Remembered<Snapshot> snapshot;
 
     Estate(EstateStore store, Clock clock, ApplicationEventPublisher events) {
         this.store = store;
         this.clock = clock;
         this.events = events;
+        this.snapshot = new Remembered<>(
+                this::read, kept -> !kept.madeAt().plus(SNAPSHOT_LASTS).isBefore(clock.instant()));
     }
 
     private Snapshot now() {
-        var kept = snapshot;
-        if (kept == null || kept.madeAt().plus(SNAPSHOT_LASTS).isBefore(clock.instant())) {
-            var components = store.components();
-            var applications = store.applications();
-            kept = new Snapshot(
-                    clock.instant(),
-                    store.teams(),
-                    applications,
-                    components.stream().collect(Collectors.toMap(Component::id, Function.identity())),
-                    components.stream().collect(Collectors.toMap(Component::key, Function.identity())),
-                    applications.stream().collect(Collectors.toMap(Application::id, Function.identity())));
-            snapshot = kept;
-        }
-        return kept;
+        return snapshot.get();
+    }
+
+    private Snapshot read() {
+        var madeAt = clock.instant();
+        var components = store.components();
+        var applications = store.applications();
+        return new Snapshot(
+                madeAt,
+                store.teams(),
+                applications,
+                components.stream().collect(Collectors.toMap(Component::id, Function.identity())),
+                components.stream().collect(Collectors.toMap(Component::key, Function.identity())),
+                applications.stream().collect(Collectors.toMap(Application::id, Function.identity())));
     }
 
     public List<Team> teams() {
@@ -164,7 +167,7 @@ public class Estate {
     public Component component(long id) {
         var found = now().componentsById().get(id);
         if (found == null) {
-            snapshot = null;
+            snapshot.forget();
             found = now().componentsById().get(id);
         }
         if (found == null) throw new IllegalArgumentException("there is no component " + id);
@@ -370,13 +373,13 @@ public class Estate {
     }
 
     /** Somebody else may have looked before what was changed could be seen. */
-    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMPLETION)
     void on(EstateChanged seen) {
-        snapshot = null;
+        snapshot.forget();
     }
 
     void changed() {
-        snapshot = null;
+        snapshot.forget();
         events.publishEvent(new EstateChanged());
     }
 }

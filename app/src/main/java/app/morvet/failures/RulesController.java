@@ -91,7 +91,10 @@ class RulesController {
 
     @GetMapping("/messages/rules")
     String list(Model model) {
-        fillList(rules.fresh(), model);
+        var list = rules.fresh();
+        fillList(list, model);
+        // Where both fit, the first stands open beside the list.
+        fillRule(list, list.rules().getFirst(), model);
         return "rules";
     }
 
@@ -101,6 +104,7 @@ class RulesController {
         var rule = list.byId(id).orElseThrow(() -> unknown(id));
         fillList(list, model);
         fillRule(list, rule, model);
+        model.addAttribute("chosen", true);
         return "rules";
     }
 

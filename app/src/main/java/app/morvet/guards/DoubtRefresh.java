@@ -1,5 +1,6 @@
 package app.morvet.guards;
 
+import app.morvet.base.Derived;
 import app.morvet.base.Errand;
 import app.morvet.base.Errands;
 import java.time.Clock;
@@ -14,7 +15,7 @@ import org.springframework.transaction.event.TransactionalEventListener;
 
 /** Replays the guards in the background, so that the list can say what is doubtful about them. */
 @Component
-class DoubtRefresh implements Errand {
+class DoubtRefresh implements Errand, Derived {
     private static final Duration SPAN = Duration.ofDays(14);
     private static final Duration EVERY = Duration.ofHours(6);
     static final String NAME = "doubt-guards";
@@ -57,8 +58,13 @@ class DoubtRefresh implements Errand {
             store.byId(Long.parseLong(id)).filter(guard -> !guard.deleted()).ifPresent(this::look);
             return Optional.empty();
         }
-        store.all().forEach(this::look);
+        reckon();
         return Optional.of(clock.instant().plus(EVERY));
+    }
+
+    @Override
+    public void reckon() {
+        store.all().forEach(this::look);
     }
 
     private void look(StandingGuard guard) {

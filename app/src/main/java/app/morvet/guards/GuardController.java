@@ -54,6 +54,7 @@ class GuardController {
             String name,
             String sentence,
             @Nullable String before,
+            String why,
             boolean active,
             boolean current) {}
 
@@ -91,6 +92,10 @@ class GuardController {
             @RequestParam(defaultValue = "0") int from,
             Model model) {
         fillList(words, from, model);
+        // Where both fit, the first stands open beside the list.
+        if (model.getAttribute("rows") instanceof List<?> rows
+                && !rows.isEmpty()
+                && rows.getFirst() instanceof Row first) fillGuard(find(first.id()), first, model);
         return "guards";
     }
 
@@ -137,7 +142,14 @@ class GuardController {
             Model model) {
         var guard = find(id);
         fillList(words, from, model);
-        model.addAttribute("guard", row(guard, store.standing()));
+        fillGuard(guard, row(guard, store.standing()), model);
+        model.addAttribute("chosen", true);
+        return "guards";
+    }
+
+    private void fillGuard(StandingGuard guard, Row row, Model model) {
+        long id = guard.id();
+        model.addAttribute("guard", row);
         model.addAttribute("fixNote", fixNotes.html(guard.fixNote()));
         model.addAttribute(
                 "owner",
@@ -163,7 +175,6 @@ class GuardController {
                                 guard,
                                 unit))
                         .toList());
-        return "guards";
     }
 
     private SubjectRow subjectRow(
@@ -260,6 +271,7 @@ class GuardController {
                     one.guard().name(),
                     words(one.guard()),
                     i + 1 < versions.size() ? words(versions.get(i + 1).guard()) : null,
+                    one.why(),
                     one.guard().active(),
                     one.guard().version() == guard.version()));
         }

@@ -29,6 +29,8 @@ class GuardEditor {
     /** What the edited sentence means right now. */
     record Meaning(String sentence, int count, List<String> matches, List<String> doubts) {}
 
+    private static final int LONGEST_WHY = 500;
+
     private final Guards guards;
     private final GuardStore store;
     private final Matching matching;
@@ -52,8 +54,8 @@ class GuardEditor {
             form = form.with("measure", "failed_messages")
                     .with("component", Estate.INTERFACE)
                     .with("fold", "sum")
-                    .with("warning", "10")
-                    .with("critical", "100");
+                    .with("warning", "12")
+                    .with("critical", "80");
         return page(0, form, Map.of(), model);
     }
 
@@ -137,9 +139,13 @@ class GuardEditor {
             @AuthenticationPrincipal Person by,
             HttpServletResponse response,
             Model model) {
-        var form = new GuardForm(fields);
+        boolean tunesOnly = !by.may("TUNE");
+        if (tunesOnly && id == 0) throw new ResponseStatusException(HttpStatus.FORBIDDEN, "A lead makes new guards.");
+        var form = tunesOnly ? GuardForm.of(find(id)).tuned(fields) : new GuardForm(fields);
         var read = GuardFormReader.read(form, times.zone());
         var rule = read.rule();
+        if (tunesOnly && form.get("why").isEmpty())
+            return refused(id, form, Map.of("why", "Say why, for whoever looks at the limits next."), response, model);
         if (rule == null || !read.errors().isEmpty()) return refused(id, form, read.errors(), response, model);
         try {
             var owner = form.get("owner").matches("[1-9]\\d{0,17}") ? Long.valueOf(form.get("owner")) : null;
@@ -152,17 +158,21 @@ class GuardEditor {
                     active,
                     read.watch(),
                     rule,
-                    fields.getOrDefault("fixNote", ""),
+                    form.fields().getOrDefault("fixNote", ""),
                     owner,
                     form.version());
             if (id == 0) return "redirect:/guards/" + guards.add(guard, by);
-            guards.change(guard, by);
+            guards.change(guard, cut(form.get("why")), by);
             return "redirect:/guards/" + id;
         } catch (DuplicateKeyException taken) {
             return refused(id, form, Map.of("name", "Another guard has this name already."), response, model);
         } catch (Guards.Overtaken | IllegalArgumentException wrong) {
             return refused(id, form, Map.of("", String.valueOf(wrong.getMessage())), response, model);
         }
+    }
+
+    private static String cut(String why) {
+        return why.length() <= LONGEST_WHY ? why : why.substring(0, LONGEST_WHY);
     }
 
     private String refused(

@@ -22,6 +22,7 @@ import java.time.Duration;
 import java.util.HashMap;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -31,6 +32,28 @@ import org.jspecify.annotations.Nullable;
  * @param fields by name
  */
 record GuardForm(Map<String, String> fields) {
+    private static final Set<String> TUNED = Set.of(
+            "warning",
+            "warningHigh",
+            "critical",
+            "criticalHigh",
+            "length",
+            "missedWarning",
+            "missedCritical",
+            "target",
+            "lookback",
+            "ahead",
+            "aheadCritical",
+            "bandLength",
+            "width",
+            "widthCritical",
+            "hours",
+            "from",
+            "to",
+            "fixNote",
+            "why",
+            "version");
+
     private static final Map<String, String> PLAIN = Map.ofEntries(
             Map.entry("kind", "limit"),
             Map.entry("fold", "mean"),
@@ -87,6 +110,18 @@ record GuardForm(Map<String, String> fields) {
         } catch (NumberFormatException none) {
             return 0;
         }
+    }
+
+    /**
+     * This form with what setting limits is: the limits themselves, the spans and hours over which they are held, and the fix
+     * note. All else stays as it is, whatever was sent.
+     */
+    GuardForm tuned(Map<String, String> sent) {
+        var all = new HashMap<>(fields);
+        for (var name : TUNED) if (sent.get(name) != null) all.put(name, sent.get(name));
+        // A box that is not ticked is not sent.
+        for (var day : DayOfWeek.values()) all.put("on" + word(day), sent.getOrDefault("on" + word(day), ""));
+        return new GuardForm(all);
     }
 
     GuardForm with(String name, String value) {

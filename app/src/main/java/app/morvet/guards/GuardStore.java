@@ -25,8 +25,8 @@ class GuardStore {
     /** What a state belongs to. */
     record Key(long guard, long series) {}
 
-    /** A guard as it was, and who made it so. */
-    record Version(StandingGuard guard, Instant at, @Nullable Long by) {}
+    /** A guard as it was, who made it so, and why. */
+    record Version(StandingGuard guard, Instant at, @Nullable Long by, String why) {}
 
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
@@ -113,12 +113,12 @@ class GuardStore {
                 .param("by", by)
                 .query(Long.class)
                 .single();
-        keepVersion(id);
+        keepVersion(id, "");
         return id;
     }
 
     /** Changes a guard where its version is still the one given; tells whether it was. */
-    boolean change(StandingGuard guard, Instant at, long by) {
+    boolean change(StandingGuard guard, String why, Instant at, long by) {
         int changed = jdbc.sql(
                         """
                         update guard
@@ -136,7 +136,7 @@ class GuardStore {
                 .param("at", Stamp.of(at))
                 .param("by", by)
                 .update();
-        if (changed == 1) keepVersion(guard.id());
+        if (changed == 1) keepVersion(guard.id(), why);
         return changed == 1;
     }
 
@@ -153,17 +153,18 @@ class GuardStore {
                 .param("at", Stamp.of(at))
                 .param("by", by)
                 .update();
-        if (changed == 1) keepVersion(id);
+        if (changed == 1) keepVersion(id, "");
         return changed == 1;
     }
 
-    private void keepVersion(long id) {
+    private void keepVersion(long id, String why) {
         jdbc.sql(
                         """
-                        insert into guard_version (guard_id, version, at, by_id, name, active, watched, rule, fix_note, owner_id, deleted)
-                        select id, version, changed_at, changed_by, name, active, watched, rule, fix_note, owner_id, deleted
+                        insert into guard_version (guard_id, version, at, by_id, name, active, watched, rule, fix_note, owner_id, deleted, why)
+                        select id, version, changed_at, changed_by, name, active, watched, rule, fix_note, owner_id, deleted, :why
                           from guard where id = :id""")
                 .param("id", id)
+                .param("why", why)
                 .update();
     }
 
@@ -171,8 +172,8 @@ class GuardStore {
     List<Version> versions(long id) {
         return jdbc.sql("select * from guard_version where guard_id = :id order by version desc")
                 .param("id", id)
-                .query((row, number) ->
-                        new Version(guard(row, id), Stamp.in(row, "at"), row.getObject("by_id", Long.class)))
+                .query((row, number) -> new Version(
+                        guard(row, id), Stamp.in(row, "at"), row.getObject("by_id", Long.class), row.getString("why")))
                 .list();
     }
 

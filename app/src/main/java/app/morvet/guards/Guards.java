@@ -2,7 +2,6 @@ package app.morvet.guards;
 
 import app.morvet.access.Audit;
 import app.morvet.access.Person;
-import app.morvet.base.Errands;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.Headline;
 import app.morvet.core.guard.CombinationGuard;
@@ -53,7 +52,6 @@ public class Guards {
     private final Estate estate;
     private final Matching matching;
     private final Audit audit;
-    private final Errands errands;
     private final Clock clock;
     private final ApplicationEventPublisher events;
 
@@ -62,14 +60,12 @@ public class Guards {
             Estate estate,
             Matching matching,
             Audit audit,
-            Errands errands,
             Clock clock,
             ApplicationEventPublisher events) {
         this.store = store;
         this.estate = estate;
         this.matching = matching;
         this.audit = audit;
-        this.errands = errands;
         this.clock = clock;
         this.events = events;
     }
@@ -150,9 +146,15 @@ public class Guards {
     /** Changes a guard to what is given, where its version is still the one given. */
     @Transactional
     public void change(StandingGuard guard, Person by) {
+        change(guard, "", by);
+    }
+
+    /** The same with the reason for it, which stays with the version. */
+    @Transactional
+    public void change(StandingGuard guard, String why, Person by) {
         check(guard);
         var before = byId(guard.id());
-        if (!store.change(guard, clock.instant(), by.id())) throw new Overtaken();
+        if (!store.change(guard, why, clock.instant(), by.id())) throw new Overtaken();
         audit.record(by, "guard changed", "guard " + guard.id(), told(before), told(byId(guard.id())));
         events.publishEvent(new GuardChanged(guard.id()));
     }
@@ -188,11 +190,6 @@ public class Guards {
                         .map(team -> " Owned by " + team.name() + ".")
                         .orElse("");
         return guard.name() + (guard.active() ? ": " : " (off): ") + sentence(guard) + owner;
-    }
-
-    /** Has all guards looked through again for what is doubtful about them, as after much history has come in. */
-    public void lookThrough() {
-        errands.at(clock.instant(), DoubtRefresh.NAME, "all");
     }
 
     /** For what is set up by the application itself. */

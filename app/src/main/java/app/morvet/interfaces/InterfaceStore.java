@@ -112,6 +112,18 @@ class InterfaceStore {
                 .list();
     }
 
+    /** How many hours before an instant each interface is told of. */
+    Map<Long, Long> hoursTold(Instant before) {
+        var hours = new HashMap<Long, Long>();
+        jdbc.sql(
+                        "select component_id, count(*) as hours from interface_hour where hour < :before group by component_id")
+                .param("before", Stamp.of(before))
+                .query(row -> {
+                    hours.put(row.getLong("component_id"), row.getLong("hours"));
+                });
+        return hours;
+    }
+
     /** When an interface was first heard of, by what it carried. */
     @Nullable
     Instant firstHour(long component) {

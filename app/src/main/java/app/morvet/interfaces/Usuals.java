@@ -1,9 +1,9 @@
 package app.morvet.interfaces;
 
+import app.morvet.base.Derived;
 import app.morvet.base.Errand;
 import app.morvet.base.Errands;
 import app.morvet.core.messages.UsualTraffic;
-import app.morvet.estate.Estate;
 import app.morvet.page.Times;
 import java.time.Duration;
 import java.time.Instant;
@@ -12,30 +12,36 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 
-/** What each interface usually carries: reckoned anew every few hours from its last weeks, and kept. */
+/**
+ * What each interface usually carries: reckoned anew every few hours from its last weeks, and kept. Where more of the past
+ * has come in than time has passed, as when a middleware tells of its last weeks, it is not waited for so long.
+ */
 @Service
-class Usuals implements Errand {
+class Usuals implements Errand, Derived {
     private static final Duration LOOKED_BACK = Duration.ofDays(42);
     private static final Duration ANEW = Duration.ofHours(6);
-    /** While nothing is usual yet, the past may just be coming in. */
-    private static final Duration SOON = Duration.ofMinutes(2);
+    private static final Duration LOOKED_AT = Duration.ofMinutes(2);
 
     private static final Duration KEPT = Duration.ofMinutes(1);
 
     private final InterfaceStore store;
-    private final Estate estate;
     private final Errands errands;
     private final Times times;
     private volatile Map<Long, UsualTraffic> kept = Map.of();
     private volatile Instant keptAt = Instant.MIN;
 
-    Usuals(InterfaceStore store, Estate estate, Errands errands, Times times) {
+    /** Of how many hours of an interface's past the usual was reckoned, and up to when. */
+    private record Reckoned(Instant end, long hours) {}
+
+    private final Map<Long, Reckoned> reckoned = new ConcurrentHashMap<>();
+
+    Usuals(InterfaceStore store, Errands errands, Times times) {
         this.store = store;
-        this.estate = estate;
         this.errands = errands;
         this.times = times;
     }
@@ -67,16 +73,31 @@ class Usuals implements Errand {
     public Optional<Instant> run(String id) {
         var now = times.now();
         var end = now.truncatedTo(ChronoUnit.HOURS);
-        boolean young = false;
-        for (var one : estate.interfaces()) {
-            var first = store.firstHour(one.id());
-            if (first == null) continue;
-            var from = first.isAfter(end.minus(LOOKED_BACK)) ? first : end.minus(LOOKED_BACK);
-            young |= from.isAfter(now.minus(Duration.ofDays(2)));
-            store.keepUsual(one.id(), usual(one.id(), from, end), now);
-        }
+        store.hoursTold(end).forEach((interfaceId, hours) -> {
+            if (due(interfaceId, hours, end)) reckon(interfaceId, hours, end);
+        });
+        return Optional.of(now.plus(LOOKED_AT));
+    }
+
+    @Override
+    public void reckon() {
+        var end = times.now().truncatedTo(ChronoUnit.HOURS);
+        store.hoursTold(end).forEach((interfaceId, hours) -> reckon(interfaceId, hours, end));
+    }
+
+    private boolean due(long interfaceId, long hours, Instant end) {
+        var before = reckoned.get(interfaceId);
+        if (before == null || !before.end().plus(ANEW).isAfter(end)) return true;
+        return hours - before.hours() > Duration.between(before.end(), end).toHours();
+    }
+
+    private void reckon(long interfaceId, long hours, Instant end) {
+        var first = store.firstHour(interfaceId);
+        if (first == null) return;
+        var from = first.isAfter(end.minus(LOOKED_BACK)) ? first : end.minus(LOOKED_BACK);
+        store.keepUsual(interfaceId, usual(interfaceId, from, end), times.now());
+        reckoned.put(interfaceId, new Reckoned(end, hours));
         keptAt = Instant.MIN;
-        return Optional.of(now.plus(young ? SOON : ANEW));
     }
 
     private UsualTraffic usual(long component, Instant from, Instant end) {

@@ -7,6 +7,7 @@ import app.morvet.core.alert.Severity;
 import app.morvet.core.batch.Occurrence;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.batch.RunWatch;
+import app.morvet.page.Times;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -21,24 +22,28 @@ class JobStands {
     record Stand(String mark, String words) {}
 
     private final RunGuards guards;
+    private final Times times;
 
-    JobStands(RunGuards guards) {
+    JobStands(RunGuards guards, Times times) {
         this.guards = guards;
+        this.times = times;
     }
 
     Look of(Nights.Standing standing) {
-        return new Look(standing, guards.severities());
+        return new Look(standing, guards.severities(), times);
     }
 
     /** A look at the night as it stands. */
     static final class Look {
         private final Nights.Standing standing;
         private final RunGuards.Severities severities;
+        private final Times times;
         private final Map<String, RunWatch.Finding> worst = new HashMap<>();
 
-        private Look(Nights.Standing standing, RunGuards.Severities severities) {
+        private Look(Nights.Standing standing, RunGuards.Severities severities, Times times) {
             this.standing = standing;
             this.severities = severities;
+            this.times = times;
             var worseFirst = Comparator.comparing((RunWatch.Finding one) -> Marks.rank(mark(one)));
             for (var one : standing.findings())
                 worst.merge(one.job(), one, (had, other) -> worseFirst.compare(other, had) < 0 ? other : had);
@@ -58,7 +63,15 @@ class JobStands {
             var now = current(job);
             return now == null
                     ? new Stand("nodata", "no start in this night")
-                    : new Stand(Marks.of(now.outcome()), now.outcome().words());
+                    : new Stand(Marks.of(now.outcome()), words(now));
+        }
+
+        /** What is over says when it was: a job may be late of last night's end long after it. */
+        private String words(Occurrence one) {
+            var last = one.last();
+            return last == null || last.ended() == null
+                    ? one.outcome().words()
+                    : one.outcome().words() + ", ended " + times.near(last.ended());
         }
 
         /** The last start that has come, or else the next. */

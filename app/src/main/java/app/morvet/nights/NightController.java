@@ -292,14 +292,14 @@ class NightController {
             found.add(new Deadline(
                     jobs.nameOf(one.job().key()),
                     one.job().key(),
-                    times.of(one.deadline()),
-                    times.of(ahead.end().likely()),
+                    times.near(one.deadline()),
+                    times.near(ahead.end().likely()),
                     times.of(ahead.end().low()) + " to " + times.of(ahead.end().high()),
                     percent(ahead.makes()),
                     risks.getOrDefault(one.job().key(), ""),
                     later == null
                             ? skipped ? "skipped" : null
-                            : times.of(later.end().likely()),
+                            : times.near(later.end().likely()),
                     later == null ? null : percent(later.makes()),
                     later != null && later.makes() > ahead.makes() + 0.005));
         }

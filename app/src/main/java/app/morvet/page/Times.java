@@ -5,8 +5,10 @@ import app.morvet.core.guard.Spans;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.time.temporal.ChronoUnit;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -16,6 +18,7 @@ import org.springframework.stereotype.Component;
 public class Times {
     private static final DateTimeFormatter CLOCK = DateTimeFormatter.ofPattern("HH:mm", Locale.ENGLISH);
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d MMM HH:mm", Locale.ENGLISH);
+    private static final DateTimeFormatter WEEKDAY = DateTimeFormatter.ofPattern("EEE HH:mm", Locale.ENGLISH);
     private static final DateTimeFormatter YEAR = DateTimeFormatter.ofPattern("d MMM yyyy HH:mm", Locale.ENGLISH);
     private static final DateTimeFormatter EXACT = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss", Locale.ENGLISH);
 
@@ -35,6 +38,14 @@ public class Times {
         if (then.toLocalDate().equals(now.toLocalDate())) return CLOCK.format(then);
         boolean near = Duration.between(at, now.toInstant()).abs().toDays() < 180;
         return (near ? DAY : YEAR).format(then);
+    }
+
+    /** As {@link #of}, but short where the day of the week says it all: {@code Fri 06:30} within six days. */
+    public String near(@Nullable Instant at) {
+        if (at == null) return "";
+        var days = ChronoUnit.DAYS.between(
+                LocalDate.ofInstant(clock.instant(), zone), at.atZone(zone).toLocalDate());
+        return days == 0 || Math.abs(days) > 6 ? of(at) : WEEKDAY.format(at.atZone(zone));
     }
 
     /** To the second, with the day. */

@@ -159,8 +159,8 @@ class RulesTest extends MorvetTest {
                         """
                         with raised as (insert into alert (guard_id, component_id, group_key, level, value, worst, raised_at, words)
                                         values (:guard, :component, '', 'CRITICAL', 1, 1, now(), 'does not answer') returning id)
-                        insert into case_alert (alert_id, case_id, guard_id, level, value, worst, raised_at, words)
-                        select id, :case, :guard, 'CRITICAL', 1, 1, now(), 'does not answer' from raised""")
+                        insert into case_alert (alert_id, case_id, guard_id, level, value, worst, raised_at, words, worst_words)
+                        select id, :case, :guard, 'CRITICAL', 1, 1, now(), 'does not answer', 'does not answer' from raised""")
                 .param("guard", guard)
                 .param("component", endpoint)
                 .param("case", open)

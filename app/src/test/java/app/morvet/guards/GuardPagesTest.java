@@ -11,6 +11,7 @@ import com.networknt.schema.SchemaRegistry;
 import com.networknt.schema.SpecificationVersion;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -89,7 +90,7 @@ class GuardPagesTest extends MorvetTest {
     }
 
     @Test
-    void theBenchReplaysAndProposesAndOnlyALeadHasIt() throws Exception {
+    void theBenchReplaysAndProposesAndOnlyALeadMakesGuards() throws Exception {
         var subject = subject();
         fail(subject, 4);
         var form =
@@ -110,9 +111,49 @@ class GuardPagesTest extends MorvetTest {
         assertThat(lead.post("/guards/propose", form + "&budget=10").body()).contains("Take these limits", "proposed");
         assertThat(lead.post("/guards/propose", form + "&budget=none").body()).contains("Give a budget");
         var analyst = loggedIn("analyst");
-        assertThat(analyst.post("/guards/picture", form).statusCode()).isEqualTo(403);
+        assertThat(analyst.post("/guards/picture", form).statusCode()).isEqualTo(200);
         assertThat(analyst.get("/guards/new").statusCode()).isEqualTo(403);
         assertThat(analyst.get("/guards").body()).doesNotContain("New guard");
+    }
+
+    @Test
+    void anAnalystSetsLimitsHoursAndFixNoteWithAReasonAndNothingElse() throws Exception {
+        var subject = subject();
+        guard(subject, Duration.ofMinutes(10));
+        long id = jdbc.sql("select max(id) from guard").query(Long.class).single();
+        var before = guards.byId(id);
+        var analyst = loggedIn("analyst");
+        var sent = "version=" + before.version()
+                + "&name=Mine+now&measure=disk_used&kind=limit&fold=max&window=sliding&length=20+min&side=below&warning=7&critical=33"
+                + "&margin=50&hours=some&onmonday=yes&from=07:00&to=19:00&fixNote=Call+the+partner&grouping=guard&owner=1";
+        var without = analyst.post("/guards/" + id, sent);
+        assertThat(without.statusCode()).isEqualTo(422);
+        assertThat(without.body()).contains("Say why, for whoever looks at the limits next.", "value=\"7\"");
+        assertThat(analyst.post("/guards/" + id, sent + "&why=Seven+is+enough").statusCode())
+                .isEqualTo(302);
+        var after = guards.byId(id);
+        assertThat(after.name()).isEqualTo(before.name());
+        assertThat(after.watch()).isEqualTo(before.watch());
+        assertThat(after.owner()).isEqualTo(before.owner());
+        assertThat(after.fixNote()).isEqualTo("Call the partner");
+        assertThat(guards.sentence(after))
+                .contains("Warn above 7, critical above 33", "over the last 20 min", "on Monday from 07:00 to 19:00");
+        assertThat(after.rule().terms().clearing())
+                .isEqualTo(before.rule().terms().clearing());
+        assertThat(after.rule().terms().grouping())
+                .isEqualTo(before.rule().terms().grouping());
+        assertThat(analyst.get("/guards/" + id + "/versions").body()).contains("because: Seven is enough");
+        for (var path : List.of(
+                "/guards/0",
+                "/guards/" + id + "/switch",
+                "/guards/" + id + "/delete?version=1",
+                "/guards/" + id + "/versions/1",
+                "/guards/ready-made/host-disk",
+                "/guards/file",
+                "/guards/file/apply"))
+            assertThat(analyst.post(path, "name=x").statusCode()).as(path).isEqualTo(403);
+        assertThat(analyst.get("/guards/" + id + "/edit").body()).contains("inert=\"inert\"");
+        assertThat(loggedIn("lead").get("/guards/" + id + "/edit").body()).doesNotContain("inert=");
     }
 
     @Test

@@ -110,7 +110,7 @@ class ShiftTest extends InAHouse {
         assertThat(house.get(house.standIn("/mailbox")).body()).contains("to platform@sundrava.example", "Critical: ");
         var slow = new LocatorAssertions.ContainsTextOptions().setTimeout(90_000);
         assertThat(log(page)).containsText("\"Quick one on Departures to displays\" has cleared", slow);
-        assertThat(heading(page)).containsText("is back within its limits");
+        assertThat(heading(page)).containsText("Over on Departures to displays; at worst:");
 
         button(page, "Settle").click();
         page.getByText("The cause was found and put right.").click();

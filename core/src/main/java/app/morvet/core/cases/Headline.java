@@ -26,6 +26,8 @@ public final class Headline {
     /** The measure whose readings are failed messages. */
     public static final String FAILED = "failed_messages";
 
+    private static final String OVER = "Over on ";
+
     private Headline() {}
 
     /**
@@ -168,8 +170,13 @@ public final class Headline {
         return words.isEmpty() ? words : Character.toUpperCase(words.charAt(0)) + words.substring(1);
     }
 
+    /** Whether it is one of a case whose alerts are all over. */
+    public static boolean tellsOfOver(String headline) {
+        return headline.startsWith(OVER);
+    }
+
     /** Of a case whose alerts are all over. */
     public static String over(String subject, String worst) {
-        return "%s is back within its limits; at worst: %s".formatted(subject, worst);
+        return OVER + subject + "; at worst: " + worst;
     }
 }

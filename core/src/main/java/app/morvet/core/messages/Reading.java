@@ -402,7 +402,9 @@ final class Reading {
     private void plainWord(int end) {
         var word = line.substring(at, end).toLowerCase(Locale.ROOT);
         boolean capital = Character.isUpperCase(line.charAt(at));
-        if (end - at <= 12 && (DateWords.sure(word) || DateWords.besideNumber(word) && besideNumber(end))) {
+        if (end - at <= 12
+                && (DateWords.sure(word)
+                        || (capital || end - at > 4) && DateWords.besideNumber(word) && besideNumber(end))) {
             mark(
                     Mark.NUMBER,
                     end < line.length() && line.charAt(end) == '.' && end + 1 < line.length() && !capital

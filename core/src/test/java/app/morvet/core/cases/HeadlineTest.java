@@ -103,6 +103,6 @@ class HeadlineTest {
         assertThat(Headline.of(outside, told("hall temperature", "°C", 60, null)))
                 .isEqualTo("Hall temperature on quay-03 is 60 °C, back from its warning limit");
         assertThat(Headline.over("Quay 03", "Hall temperature was 95 °C"))
-                .isEqualTo("Quay 03 is back within its limits; at worst: Hall temperature was 95 °C");
+                .isEqualTo("Over on Quay 03; at worst: Hall temperature was 95 °C");
     }
 }

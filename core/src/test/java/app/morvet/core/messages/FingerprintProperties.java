@@ -93,6 +93,8 @@ class FingerprintProperties {
                 "serial 5a00000003 expired | serial ⟨id⟩ expired",
                 "the ship's log isn't there | the ship's log isn't there",
                 "MF-2041 | ⟨id⟩",
+                "angle 12 out of range | angle ⟨n⟩ out of range",
+                "she sat 12 hours | she sat ⟨n⟩",
                 "loader @5fd0d5ae | loader @⟨id⟩"
             })
     void whatVariesIsMarkedForWhatItIs(String text, String skeleton) {
