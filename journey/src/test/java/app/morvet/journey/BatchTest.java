@@ -7,13 +7,10 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
-import com.microsoft.playwright.options.ColorScheme;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
-import java.util.ArrayList;
-import java.util.List;
 import org.junit.jupiter.api.Test;
 
 /** A night of Sundrava Ferries in a browser, from twenty past three on: settling bookings goes slowly, archiving has failed. */
@@ -133,34 +130,6 @@ class BatchTest extends InAHouse {
         assertThat(page.locator("#orders")).containsText("run again: done", PATIENTLY);
         assertThat(page.locator("#job-runs")).containsText("by hand", PATIENTLY);
         assertThat(page.locator("#job-title")).containsText("running", PATIENTLY);
-    }
-
-    @Test
-    void pagesOfBatchAreOpenToEverybody() {
-        var wrong = new ArrayList<String>();
-        // Lists, tables and forms are drawn alike; one of each is looked at, the plan on both papers.
-        look(
-                ColorScheme.LIGHT,
-                List.of(
-                        "/batch?path=bank-file",
-                        "/batch/jobs/settle-bookings",
-                        "/batch/jobs/settle-bookings/edit",
-                        "/batch/guards/1/edit",
-                        "/batch/windows",
-                        "/batch/windows/new/edit",
-                        "/batch/calendars",
-                        "/batch/file"),
-                wrong);
-        look(ColorScheme.DARK, List.of("/batch/what-if"), wrong);
-        assertThat(wrong).isEmpty();
-    }
-
-    private void look(ColorScheme scheme, List<String> paths, List<String> wrong) {
-        var page = pages.logIn("admin", scheme);
-        for (var path : paths) {
-            page.navigate(path);
-            Pages.barriers(page).forEach(one -> wrong.add(scheme + " " + path + " " + one));
-        }
     }
 
     @Test

@@ -28,7 +28,7 @@ class BenchTest extends InAHouse {
     @Test
     void aLimitIsDraggedAndTheFiguresFollow() {
         var page = pages.logIn("lead");
-        page.navigate("/guards/4/edit");
+        page.navigate(pages.bench(page, "Processor busy for long"));
         var warning = page.getByLabel("Warning limit", new Page.GetByLabelOptions().setExact(true));
         assertThat(edited(page)).containsText("none");
         assertThat(page.locator("[data-bench-curve] canvas")).isVisible();
@@ -60,7 +60,7 @@ class BenchTest extends InAHouse {
     @Test
     void withTheKeyboardAloneALimitIsMovedProposedAndTaken() {
         var page = pages.logIn("lead");
-        page.navigate("/guards/4/edit");
+        page.navigate(pages.bench(page, "Processor busy for long"));
         assertThat(page.locator("[data-bench-curve] canvas")).isVisible();
         page.locator("[data-bench-curve]").focus();
         for (int i = 0; i < 6; i++) page.keyboard().press("Shift+ArrowDown");

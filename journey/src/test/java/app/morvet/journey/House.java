@@ -16,13 +16,14 @@ import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.concurrent.TimeUnit;
 
 /** Morvet and the stand-ins as they are really started: two processes from their jars, and a database of their own. */
 final class House implements AutoCloseable {
     static final String KEY = "journey-intake-key";
-    private static final Path ROOT = Path.of("").toAbsolutePath().getParent();
     private static final Path LOGS = Path.of("target", "logs");
 
     private final String pg = needed("MORVET_TEST_PG");
@@ -110,19 +111,8 @@ final class House implements AutoCloseable {
         return settings;
     }
 
-    private Process start(String module, Map<String, String> settings) throws IOException {
-        var jar = ROOT.resolve(module).resolve("target").resolve(module + "-1-run.jar");
-        var builder = new ProcessBuilder(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-Xmx512m",
-                "-XX:TieredStopAtLevel=1",
-                "-jar",
-                jar.toString());
-        builder.environment().putAll(settings);
-        var log = LOGS.resolve(database + "-" + module + ".log").toFile();
-        return builder.redirectErrorStream(true)
-                .redirectOutput(ProcessBuilder.Redirect.appendTo(log))
-                .start();
+    private Process start(String module, Map<String, String> settings) throws IOException, InterruptedException {
+        return Programs.start(module, settings, LOGS.resolve(database + "-" + module + ".log"));
     }
 
     private void untilReady() throws Exception {
@@ -208,7 +198,15 @@ final class House implements AutoCloseable {
 
     @Override
     public void close() {
-        morvet.destroyForcibly();
-        standIns.destroyForcibly();
+        // Told to end, a program leaves an archive of its classes behind for the next; that may take a moment.
+        for (var process : List.of(morvet, standIns)) process.destroy();
+        for (var process : List.of(morvet, standIns)) {
+            try {
+                if (!process.waitFor(20, TimeUnit.SECONDS)) process.destroyForcibly();
+            } catch (InterruptedException stop) {
+                process.destroyForcibly();
+                Thread.currentThread().interrupt();
+            }
+        }
     }
 }

@@ -4,6 +4,7 @@ import com.deque.html.axecore.playwright.AxeBuilder;
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
@@ -65,10 +66,22 @@ final class Pages implements AutoCloseable {
         return logIn(login, ColorScheme.LIGHT);
     }
 
+    /** Where the bench of a guard is, by its name. */
+    String bench(Page page, String guard) {
+        page.navigate("/guards");
+        return page.locator(".row-link")
+                        .filter(new Locator.FilterOptions().setHasText(guard))
+                        .first()
+                        .getAttribute("href")
+                        .replaceAll("\\?.*", "")
+                + "/edit";
+    }
+
     /** What stands in the way of people who cannot see or point: all that axe finds. */
     static List<String> barriers(Page page) {
+        // Pages have no frames, so the plain way of running it does, which opens no page of its own.
         return new AxeBuilder(page)
-                .analyze().getViolations().stream()
+                .setLegacyMode(true).analyze().getViolations().stream()
                         .map(one -> one.getId() + ": "
                                 + one.getNodes().stream()
                                         .map(node -> node.getHtml() + " " + node.getFailureSummary())

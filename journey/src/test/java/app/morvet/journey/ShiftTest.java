@@ -7,9 +7,7 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
-import com.microsoft.playwright.options.ColorScheme;
 import java.time.Instant;
-import java.util.List;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 
@@ -308,76 +306,6 @@ class ShiftTest extends InAHouse {
                 .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Note"))
                 .click();
         assertThat(log(page)).containsText("half a thought");
-    }
-
-    private static final List<String> SORTS_OF_PAGES = List.of(
-            "/login", "/cases", "/messages", "/messages/map", "/messages/rules/2/edit", "/estate", "/setup/desk");
-
-    @Test
-    void everyPageIsAccessibleInLightAndDark() {
-        for (var scheme : List.of(ColorScheme.LIGHT, ColorScheme.DARK)) {
-            var page = pages.logIn("admin", scheme);
-            var first = page.locator(".row-link")
-                    .filter(new Locator.FilterOptions().setHasText("failed"))
-                    .first()
-                    .getAttribute("href");
-            page.navigate("/messages/search");
-            var message = page.locator("a.row-open").first().getAttribute("href");
-            for (var path : List.of(
-                    "/login",
-                    "/cases",
-                    first,
-                    "/cases?show=settled",
-                    "/messages",
-                    "/messages/map",
-                    "/messages/interfaces/booking-settlement",
-                    "/messages/families",
-                    "/messages/families/1",
-                    "/messages/search?days=1",
-                    "/messages/rules",
-                    "/messages/rules/2",
-                    "/messages/rules/2/edit",
-                    "/messages/rules/new",
-                    "/messages/rules/file",
-                    "/messages/masks?edit=1",
-                    "/messages/mend?family=1",
-                    "/messages/sendings",
-                    "/messages/refused",
-                    message,
-                    "/guards",
-                    "/guards/1",
-                    "/guards/1/edit",
-                    "/guards/6/edit",
-                    "/guards/8/edit",
-                    "/guards/12/edit",
-                    "/guards/4/versions",
-                    "/guards/ready-made",
-                    "/guards/file",
-                    "/estate",
-                    "/estate/components/quay-03",
-                    "/estate/applications",
-                    "/estate/standing",
-                    "/estate/feeds",
-                    "/estate/file",
-                    "/handoffs",
-                    "/callouts",
-                    "/setup/desk",
-                    "/setup/middleware",
-                    "/setup/keys",
-                    "/search?q=failed",
-                    "/nowhere",
-                    first.replaceAll("\\?.*", "") + "/handoff")) {
-                // On dark paper the same pages have other colours only: one of each sort is looked at there.
-                if (scheme == ColorScheme.DARK && !path.equals(first) && !SORTS_OF_PAGES.contains(path)) continue;
-                page.navigate(path);
-                if (path.equals(first)) {
-                    page.locator("details.failed summary").first().click();
-                    assertThat(page.locator(".message").first()).isVisible();
-                    button(page, "Settle").click();
-                }
-                assertThat(Pages.barriers(page)).as(path + " in " + scheme).isEmpty();
-            }
-        }
     }
 
     @Test

@@ -1,0 +1,134 @@
+package app.morvet.journey;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+
+/** Every sort of page is open to people who cannot see or point, on both papers. */
+class BarriersTest extends InAHouse {
+    @Override
+    House build() throws Exception {
+        return new House("PT1H");
+    }
+
+    private final List<String> wrong = new ArrayList<>();
+
+    private void look(Page page, String path) {
+        page.navigate(path);
+        look(page);
+    }
+
+    private void look(Page page) {
+        Pages.barriers(page).forEach(one -> wrong.add(page.url() + " " + one));
+    }
+
+    /** Where a link of a list leads, by words that stand in it. */
+    private static String linkTo(Page page, String list, String words) {
+        page.navigate(list);
+        return page.locator("main a")
+                .filter(new Locator.FilterOptions().setHasText(words))
+                .first()
+                .getAttribute("href")
+                .replaceAll("\\?.*", "");
+    }
+
+    @Test
+    void casesWithTheirMessagesAndForms() {
+        for (var scheme : List.of(ColorScheme.LIGHT, ColorScheme.DARK)) {
+            var page = pages.logIn("admin", scheme);
+            var first = linkTo(page, "/cases", "failed");
+            page.navigate(first);
+            page.locator("details.failed summary").first().click();
+            assertThat(page.locator(".message").first()).isVisible();
+            page.getByRole(AriaRole.TOOLBAR, new Page.GetByRoleOptions().setName("Actions"))
+                    .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Settle"))
+                    .click();
+            look(page);
+            look(page, first + "/handoff");
+        }
+        var page = pages.logIn("admin");
+        List.of("/login", "/cases", "/cases?show=settled", "/handoffs", "/callouts", "/search?q=failed", "/nowhere")
+                .forEach(path -> look(page, path));
+        assertThat(wrong).isEmpty();
+    }
+
+    @Test
+    void messagesAndTheirRules() {
+        var page = pages.logIn("admin");
+        page.navigate("/messages/search");
+        look(page, page.locator("a.row-open").first().getAttribute("href"));
+        look(page, linkTo(page, "/messages/families", "failed"));
+        var rule = linkTo(page, "/messages/rules", "Harbour code unknown");
+        List.of(
+                        "/messages",
+                        "/messages/map",
+                        "/messages/interfaces/booking-settlement",
+                        "/messages/families",
+                        "/messages/search?days=1",
+                        "/messages/rules",
+                        rule + "/edit",
+                        "/messages/rules/new",
+                        "/messages/rules/file",
+                        "/messages/mend?interface=booking-settlement",
+                        "/messages/sendings",
+                        "/messages/refused")
+                .forEach(path -> look(page, path));
+        page.navigate("/messages/masks");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Bank account"))
+                .click();
+        look(page);
+        var dark = pages.logIn("admin", ColorScheme.DARK);
+        List.of("/messages", "/messages/map", rule + "/edit").forEach(path -> look(dark, path));
+        assertThat(wrong).isEmpty();
+    }
+
+    @Test
+    void guardsOfEachKindAndTheEstate() {
+        var page = pages.logIn("admin");
+        look(page, "/guards");
+        for (var name : List.of(
+                "Failed since midnight", "Disk filling up", "Answers unusually slow", "Slow for want of workers"))
+            look(page, linkTo(page, "/guards", name) + "/edit");
+        look(page, linkTo(page, "/guards", "Memory nearly full") + "/versions");
+        List.of(
+                        "/guards/ready-made",
+                        "/guards/file",
+                        "/estate",
+                        "/estate/components/quay-03",
+                        "/estate/applications",
+                        "/estate/standing",
+                        "/estate/feeds",
+                        "/estate/file",
+                        "/setup/desk",
+                        "/setup/middleware",
+                        "/setup/keys")
+                .forEach(path -> look(page, path));
+        var dark = pages.logIn("admin", ColorScheme.DARK);
+        List.of("/login", "/estate", "/setup/desk").forEach(path -> look(dark, path));
+        assertThat(wrong).isEmpty();
+    }
+
+    @Test
+    void theNightAndItsJobs() {
+        var page = pages.logIn("admin");
+        look(page, linkTo(page, "/batch/guards", "Deadline at risk") + "/edit");
+        List.of(
+                        "/batch?path=bank-file",
+                        "/batch/jobs/settle-bookings",
+                        "/batch/jobs/settle-bookings/edit",
+                        "/batch/windows",
+                        "/batch/windows/new/edit",
+                        "/batch/calendars",
+                        "/batch/file")
+                .forEach(path -> look(page, path));
+        look(pages.logIn("admin", ColorScheme.DARK), "/batch/what-if");
+        assertThat(wrong).isEmpty();
+    }
+}

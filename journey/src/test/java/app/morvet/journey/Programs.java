@@ -1,0 +1,77 @@
+package app.morvet.journey;
+
+import java.io.IOException;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * The programs as the start command runs them: unpacked, and with an archive of their classes that the first to end leaves
+ * for the others. Test classes run side by side, so one unpacks and the others wait for it.
+ */
+final class Programs {
+    private static final Path ROOT = Path.of("").toAbsolutePath().getParent();
+    private static final Path UNPACKED = Path.of("target", "run").toAbsolutePath();
+    private static final String JAVA =
+            Path.of(System.getProperty("java.home"), "bin", "java").toString();
+
+    private Programs() {}
+
+    static Process start(String module, Map<String, String> settings, Path log)
+            throws IOException, InterruptedException {
+        var run = unpacked(module);
+        var words = new ArrayList<>(List.of(
+                JAVA,
+                "-Xmx512m",
+                "-XX:+UseSerialGC",
+                "-XX:TieredStopAtLevel=1",
+                "-XX:+AutoCreateSharedArchive",
+                "-XX:SharedArchiveFile=" + run.resolve("classes.jsa"),
+                "-Xlog:cds=off",
+                "-Xlog:aot=off",
+                "-Xshare:auto",
+                "-jar",
+                run.resolve(module + "-1-run.jar").toString()));
+        var builder = new ProcessBuilder(words);
+        builder.environment().putAll(settings);
+        return builder.redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile()))
+                .start();
+    }
+
+    private static synchronized Path unpacked(String module) throws IOException, InterruptedException {
+        var packed = ROOT.resolve(module).resolve("target").resolve(module + "-1-run.jar");
+        var run = UNPACKED.resolve(module);
+        Files.createDirectories(UNPACKED);
+        try (var lock = FileChannel.open(
+                        UNPACKED.resolve(module + ".lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+                var held = lock.lock()) {
+            var done = run.resolve("unpacked");
+            if (Files.exists(done)
+                    && !Files.getLastModifiedTime(done)
+                            .toInstant()
+                            .isBefore(Files.getLastModifiedTime(packed).toInstant())) return run;
+            Files.deleteIfExists(done);
+            int code = new ProcessBuilder(
+                            JAVA,
+                            "-Djarmode=tools",
+                            "-jar",
+                            packed.toString(),
+                            "extract",
+                            "--force",
+                            "--destination",
+                            run.toString())
+                    .inheritIO()
+                    .start()
+                    .waitFor();
+            if (code != 0 || !held.isValid()) throw new IOException(packed + " could not be unpacked");
+            Files.deleteIfExists(run.resolve("classes.jsa"));
+            Files.createFile(done);
+        }
+        return run;
+    }
+}
