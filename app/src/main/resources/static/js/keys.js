@@ -17,7 +17,7 @@ function step(by) {
 }
 
 function press(key) {
-  const found = [...document.querySelectorAll(`[data-key="${CSS.escape(key)}"]`)].find((one) => one.checkVisibility());
+  const found = [...document.querySelectorAll(`[data-key="${CSS.escape(key)}"]`)].find((one) => one.checkVisibility() && !one.closest("[inert]"));
   if (!found) return false;
   if (found.matches("input")) found.focus();
   else found.click();

@@ -57,27 +57,37 @@ function morphHeld(part, fresh) {
 }
 
 /** While a form is on its way to its answer nothing else changes the page, and what was fetched before is old by then. */
-let sending = 0;
+const sending = new Set();
 let answered = 0;
 let waiting = [];
 
 function settled() {
-  return sending === 0 ? Promise.resolve() : new Promise((go) => waiting.push(go));
+  return sending.size === 0 ? Promise.resolve() : new Promise((go) => waiting.push(go));
+}
+
+/** From the choice of another row on, nothing is done to what was shown before it. */
+function watchRows() {
+  document.addEventListener("htmx:beforeSend", (event) => {
+    if (event.detail.elt?.matches?.(".row-link")) document.getElementById("dossier")?.setAttribute("inert", "");
+  });
+  document.addEventListener("htmx:afterRequest", (event) => {
+    if (event.detail.failed) document.getElementById("dossier")?.removeAttribute("inert");
+  });
 }
 
 function watchForms() {
-  const isForm = (event) => event.detail.elt?.matches?.("form") && event.detail.requestConfig?.verb !== "get";
   document.addEventListener("htmx:beforeSend", (event) => {
-    if (!isForm(event)) return;
-    sending += 1;
+    const form = event.detail.elt;
+    if (!form?.matches?.("form") || event.detail.requestConfig.verb === "get") return;
+    sending.add(event.detail.requestConfig);
     // Keys that come now are for the page, and not for a field that is about to go.
-    if (event.detail.elt.contains(document.activeElement)) document.activeElement.blur();
+    if (form.contains(document.activeElement)) document.activeElement.blur();
   });
+  // The form itself may be gone by now, so its request is known by what was asked.
   document.addEventListener("htmx:afterRequest", (event) => {
-    if (!isForm(event)) return;
-    sending = Math.max(0, sending - 1);
+    if (!sending.delete(event.detail.requestConfig)) return;
     answered += 1;
-    if (sending > 0) return;
+    if (sending.size > 0) return;
     const ready = waiting;
     waiting = [];
     ready.forEach((go) => go());
@@ -133,6 +143,7 @@ export function markCurrent() {
 
 export function startLive() {
   watchForms();
+  watchRows();
   if (!document.querySelector("[data-live]")) return;
   for (const touch of ["pointermove", "keydown"]) document.addEventListener(touch, () => (lastTouch = Date.now()), { passive: true });
   document.addEventListener("htmx:pushedIntoHistory", markCurrent);

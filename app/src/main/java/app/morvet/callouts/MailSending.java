@@ -65,15 +65,14 @@ class MailSending implements Errand {
             return Optional.empty();
         }
         try {
-            send(delivery);
+            send(delivery, times.now());
         } catch (MailException | jakarta.mail.MessagingException failed) {
             return failed(delivery, failed);
         }
         var now = times.now();
         transaction.executeWithoutResult(status -> {
             store.sent(delivery.id(), now);
-            var what = delivery.about() == Delivery.About.OPENED ? "Told " : "Told that it is over: ";
-            cases.log(delivery.caseId(), "call-out", what + delivery.recipient() + " by mail", now);
+            cases.log(delivery.caseId(), "call-out", words(delivery), now);
             live.changed("now");
         });
         return Optional.empty();
@@ -85,13 +84,20 @@ class MailSending implements Errand {
                 .isPresent();
     }
 
-    private void send(Delivery delivery) throws jakarta.mail.MessagingException {
+    /** What the log of the case says of one that was sent. */
+    static String words(Delivery sent) {
+        var what = sent.about() == Delivery.About.OPENED ? "Told " : "Told that it is over: ";
+        return what + sent.recipient() + " by mail";
+    }
+
+    /** @param at when it says that it was sent */
+    void send(Delivery delivery, Instant at) throws jakarta.mail.MessagingException {
         var message = mail.createMimeMessage();
         message.setFrom(settings.mailFrom());
         message.setRecipients(jakarta.mail.Message.RecipientType.TO, delivery.recipient());
         message.setSubject(delivery.subject(), "UTF-8");
         message.setText(delivery.body(), "UTF-8");
-        message.setSentDate(java.util.Date.from(times.now()));
+        message.setSentDate(java.util.Date.from(at));
         message.setHeader("X-Morvet-Delivery", delivery.id().toString());
         mail.send(message);
     }

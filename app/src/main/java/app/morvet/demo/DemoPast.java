@@ -5,6 +5,7 @@ import app.morvet.access.Person;
 import app.morvet.access.Role;
 import app.morvet.base.Derived;
 import app.morvet.batch.BatchRound;
+import app.morvet.callouts.RecalledMails;
 import app.morvet.cases.CaseBook;
 import app.morvet.cases.WorkCase;
 import app.morvet.core.cases.CaseState;
@@ -15,10 +16,14 @@ import app.morvet.readings.Sealing;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayDeque;
 import java.util.Comparator;
+import java.util.Deque;
 import java.util.List;
+import java.util.Objects;
 import java.util.PriorityQueue;
 import java.util.SplittableRandom;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -52,6 +57,19 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             SettleReason.FALSE_CALL,
             SettleReason.PLANNED);
 
+    private static final Duration LEFT_ALONE = Duration.ofMinutes(100);
+
+    /** A short past, as of a test, has no handoffs. */
+    private static final Duration HANDED_OFF_UNTIL = Duration.ofHours(26);
+
+    private static final Duration LATE = Duration.ofHours(80);
+    private static final int HANDED_OFF_EACH = 4;
+    private static final List<DemoHandoffs.Outcome> OUTCOMES = List.of(
+            DemoHandoffs.Outcome.DONE,
+            DemoHandoffs.Outcome.RETURNED,
+            DemoHandoffs.Outcome.DONE,
+            DemoHandoffs.Outcome.GIVEN_UP);
+
     /** Something that a person will do. */
     private record Intent(Instant at, long caseId, boolean settles) {}
 
@@ -63,6 +81,8 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private final Sealing sealing;
     private final List<Derived> derived;
     private final CaseBook cases;
+    private final DemoHandoffs handoffs;
+    private final RecalledMails mails;
     private final People people;
     private final TransactionTemplate transaction;
     private final Clock clock;
@@ -72,6 +92,10 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private int steps;
     private BatchRound.@Nullable Past batchPast;
     private long lastSeenCase;
+    private int taken;
+    private int handed;
+    private final Deque<DemoHandoffs.Outcome> with = new ArrayDeque<>(
+            List.of(DemoHandoffs.Outcome.ACCEPTED, DemoHandoffs.Outcome.RETURNED, DemoHandoffs.Outcome.SENT));
 
     DemoPast(
             DemoEstate estate,
@@ -82,6 +106,8 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             Sealing sealing,
             List<Derived> derived,
             CaseBook cases,
+            DemoHandoffs handoffs,
+            RecalledMails mails,
             People people,
             TransactionTemplate transaction,
             Clock clock) {
@@ -93,6 +119,8 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         this.sealing = sealing;
         this.derived = derived;
         this.cases = cases;
+        this.handoffs = handoffs;
+        this.mails = mails;
         this.people = people;
         this.transaction = transaction;
         this.clock = clock;
@@ -124,7 +152,8 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
                     || !told(store.lastRun().plus(RUNS_EVERY))
                     || !told(store.readTo(clock.instant().minus(Duration.ofHours(1))))) Thread.sleep(300);
             sealing.sealUpTo(clock.instant().minus(Duration.ofHours(30)));
-            transaction.executeWithoutResult(status -> make());
+            mails.send(Objects.requireNonNull(transaction.execute(status -> make())));
+            handoffs.tellDesk();
         } catch (InterruptedException stop) {
             return;
         } catch (RuntimeException failed) {
@@ -141,7 +170,8 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         return upTo.isAfter(clock.instant().minus(Duration.ofMinutes(5)));
     }
 
-    private void make() {
+    /** Gives back the mails of the past. */
+    private List<UUID> make() {
         var now = clock.instant();
         var from = store.firstFailure().minusSeconds(60);
         var nights = batch.past(store.firstRun(), now.plus(Duration.ofMinutes(10)));
@@ -150,6 +180,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         round.goThrough(from, now.minus(Duration.ofSeconds(30)), STEP, this::peopleWork);
         store.pastIsMade(now);
         log.info("the past of the demo is made");
+        return mails.take(now);
     }
 
     /** What people would have done by an instant. They leave alone what opened within the last hours. */
@@ -164,7 +195,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             if (intents.stream().noneMatch(intent -> intent.caseId() == reopened))
                 intents.add(new Intent(now, reopened, false));
         }
-        var live = clock.instant().minus(Duration.ofMinutes(100));
+        var live = clock.instant().minus(LEFT_ALONE);
         while (!intents.isEmpty() && !intents.peek().at().isAfter(now)) {
             var intent = intents.poll();
             if (intent.at().isBefore(live)) cases.find(intent.caseId()).ifPresent(one -> work(one, intent));
@@ -177,8 +208,10 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
                 .toList();
         if (!intent.settles()) {
             if (one.state() != CaseState.NEW) return;
-            cases.take(one.id(), one.version(), analysts.get(random.nextInt(analysts.size())), intent.at());
-            intents.add(new Intent(intent.at().plus(minutes(45, 240)), one.id(), true));
+            var by = analysts.get(random.nextInt(analysts.size()));
+            cases.take(one.id(), one.version(), by, intent.at());
+            boolean open = handOff(one, by, intent.at().plusSeconds(240));
+            if (!open) intents.add(new Intent(intent.at().plus(minutes(110, 240)), one.id(), true));
         } else if (!one.settled()) {
             var taker = one.standing().takenBy();
             Person by = analysts.stream()
@@ -187,6 +220,18 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
                     .orElse(analysts.getFirst());
             cases.settle(one.id(), one.version(), by, REASONS.get(random.nextInt(REASONS.size())), "", intent.at());
         }
+    }
+
+    /** Some go to the team that owns them; of the last days a few are with them still. Tells whether it stays open. */
+    private boolean handOff(WorkCase one, Person by, Instant at) {
+        var age = Duration.between(at, clock.instant());
+        if (age.compareTo(HANDED_OFF_UNTIL) < 0) return false;
+        boolean late = age.compareTo(LATE) < 0;
+        var outcome =
+                late ? with.poll() : ++taken % HANDED_OFF_EACH == 0 ? OUTCOMES.get(handed++ % OUTCOMES.size()) : null;
+        if (outcome == null) return false;
+        cases.find(one.id()).ifPresent(now -> handoffs.handOff(now, by, at, outcome));
+        return late;
     }
 
     private Duration minutes(int from, int to) {

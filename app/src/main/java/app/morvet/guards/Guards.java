@@ -2,6 +2,7 @@ package app.morvet.guards;
 
 import app.morvet.access.Audit;
 import app.morvet.access.Person;
+import app.morvet.base.Remembered;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.Headline;
 import app.morvet.core.guard.CombinationGuard;
@@ -14,21 +15,28 @@ import app.morvet.core.guard.Watch;
 import app.morvet.estate.Estate;
 import app.morvet.readings.Measure;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.event.TransactionPhase;
+import org.springframework.transaction.event.TransactionalEventListener;
 
 /** The standing guards: looked up, put into words, and changed, each change a version. */
 @Service
 public class Guards {
+    /** Another node may have changed them. */
+    private static final Duration REMEMBERED = Duration.ofSeconds(5);
+
     /** Somebody else changed the guard in between. */
     public static final class Overtaken extends RuntimeException {
         private static final long serialVersionUID = 1;
@@ -54,6 +62,10 @@ public class Guards {
     private final Audit audit;
     private final Clock clock;
     private final ApplicationEventPublisher events;
+    private final Remembered<Known> known;
+
+    /** Guards that were asked for since an instant. */
+    private record Known(Instant since, Map<Long, StandingGuard> byId) {}
 
     Guards(
             GuardStore store,
@@ -68,14 +80,34 @@ public class Guards {
         this.audit = audit;
         this.clock = clock;
         this.events = events;
+        this.known = new Remembered<>(
+                () -> new Known(clock.instant(), new ConcurrentHashMap<>()),
+                kept -> !kept.since().plus(REMEMBERED).isBefore(clock.instant()));
     }
 
     public List<StandingGuard> all() {
         return store.all();
     }
 
+    /** Deleted ones too. It is asked for with every alert, so what was read is remembered for a while. */
     public StandingGuard byId(long id) {
+        return known.get().byId().computeIfAbsent(id, none -> store.byId(id)
+                .orElseThrow(() -> new IllegalArgumentException("There is no guard " + id + ".")));
+    }
+
+    /** What one asks for is as it is, and not as it is remembered: before it is changed, and after. */
+    private StandingGuard asItIs(long id) {
         return store.byId(id).orElseThrow(() -> new IllegalArgumentException("There is no guard " + id + "."));
+    }
+
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMPLETION, fallbackExecution = true)
+    void on(GuardChanged seen) {
+        known.forget();
+    }
+
+    private void changed(long guard) {
+        known.forget();
+        events.publishEvent(new GuardChanged(guard));
     }
 
     /** By id, deleted ones too. */
@@ -138,8 +170,8 @@ public class Guards {
     public long add(StandingGuard guard, Person by) {
         check(guard);
         long id = store.add(guard, clock.instant(), by.id());
-        audit.record(by, "guard made", "guard " + id, null, told(byId(id)));
-        events.publishEvent(new GuardChanged(id));
+        audit.record(by, "guard made", "guard " + id, null, told(asItIs(id)));
+        changed(id);
         return id;
     }
 
@@ -153,10 +185,10 @@ public class Guards {
     @Transactional
     public void change(StandingGuard guard, String why, Person by) {
         check(guard);
-        var before = byId(guard.id());
+        var before = asItIs(guard.id());
         if (!store.change(guard, why, clock.instant(), by.id())) throw new Overtaken();
-        audit.record(by, "guard changed", "guard " + guard.id(), told(before), told(byId(guard.id())));
-        events.publishEvent(new GuardChanged(guard.id()));
+        audit.record(by, "guard changed", "guard " + guard.id(), told(before), told(asItIs(guard.id())));
+        changed(guard.id());
     }
 
     /** Takes a guard away; it stays in the record, and its alerts end. */
@@ -166,10 +198,10 @@ public class Guards {
             if (other.rule() instanceof CombinationGuard combination
                     && combination.members().contains(id)) throw new StoodOn(other.name());
         }
-        var before = byId(id);
+        var before = asItIs(id);
         if (!store.delete(id, version, clock.instant(), by.id())) throw new Overtaken();
         audit.record(by, "guard deleted", "guard " + id, told(before), null);
-        events.publishEvent(new GuardChanged(id));
+        changed(id);
     }
 
     private void check(StandingGuard guard) {
@@ -195,7 +227,7 @@ public class Guards {
     /** For what is set up by the application itself. */
     public long set(String name, boolean active, Watch watch, Guard rule, String fixNote) {
         long id = store.add(new StandingGuard(0, name, active, watch, rule, fixNote, null, 1), clock.instant(), null);
-        events.publishEvent(new GuardChanged(id));
+        changed(id);
         return id;
     }
 

@@ -35,6 +35,7 @@ import org.springframework.web.server.ResponseStatusException;
 /** The Handoffs place, the form that hands a case off, and the tickets in a case's dossier. */
 @Controller
 class HandoffController implements DossierPart, NowSource {
+    private static final int MOST_LOST = 100;
     private static final int SHOWN = 200;
 
     /** @param trouble why it is not on its way, and when it is tried next; empty when all is well */
@@ -181,7 +182,11 @@ class HandoffController implements DossierPart, NowSource {
                     "warning",
                     waiting + (waiting == 1 ? " handoff waiting" : " handoffs waiting"),
                     "/handoffs?show=waiting"));
-        long lost = store.count(HandoffState.GIVEN_UP, false);
+        // Of a case that is settled nobody needs to hear any more.
+        long lost = store.inState(List.of(HandoffState.GIVEN_UP), MOST_LOST).stream()
+                .filter(one ->
+                        cases.find(one.caseId()).filter(its -> !its.settled()).isPresent())
+                .count();
         if (lost > 0)
             items.add(new NowItem(
                     "critical",

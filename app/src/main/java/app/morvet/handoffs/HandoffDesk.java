@@ -32,7 +32,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** Hands cases off: puts the ticket on its way in the transaction of the act, and takes in what the desk says of it. */
 @Service
-class HandoffDesk {
+public class HandoffDesk {
     static final String SENDING = "handoff-sending";
     static final String FOLLOWING = "handoff-following";
 
@@ -108,7 +108,7 @@ class HandoffDesk {
     }
 
     /** What happened, in words, to begin the form with. */
-    String story(WorkCase one) {
+    public String story(WorkCase one) {
         var subject = estate.component(one.component());
         var samples = samples(one);
         var text = new StringBuilder(one.headline()).append(".\n\n").append(subject.name());
@@ -181,14 +181,43 @@ class HandoffDesk {
     /** Hands a case off to a team. All of it is stored, or none. */
     @Transactional
     public void handOff(WorkCase one, int version, Estate.Team team, String title, String story, Person by) {
+        var now = times.now();
+        var id = put(one, version, team, title, story, by, now);
+        errands.at(now, SENDING, id.toString());
+        told();
+    }
+
+    /**
+     * A handoff of a past that is gone through: nothing is sent. What became of it is {@linkplain #told told} of next.
+     *
+     * @return its id
+     */
+    @Transactional
+    public UUID recall(WorkCase one, Estate.Team team, Person by, Instant at) {
+        return put(one, one.version(), team, one.headline(), story(one), by, at);
+    }
+
+    /** Of a past that is gone through: the desk could not be reached for a day. */
+    @Transactional
+    public void recallGivenUp(UUID id, String why, Instant at) {
+        var handoff = store.lock(id);
+        store.failed(id, HandoffState.GIVEN_UP, at, null, why);
+        cases.log(handoff.caseId(), "ticket", "The ticket could not be delivered: " + why, at);
+    }
+
+    /** Looks at the desk from now on for what it says of a ticket. */
+    public void follow(UUID id) {
+        errands.at(times.now(), FOLLOWING, id.toString());
+    }
+
+    private UUID put(WorkCase one, int version, Estate.Team team, String title, String story, Person by, Instant at) {
         var desk = store.connections().stream()
                 .findFirst()
                 .orElseThrow(() -> new IllegalArgumentException(
                         "No ticket desk is connected. An admin connects one under Setup."));
         var id = UUID.randomUUID();
-        var now = times.now();
         var body = TicketTemplate.parse(desk.template(), VARIABLES).fill(values(one, desk, team, title, story, by, id));
-        cases.handOff(one.id(), version, by, team.name(), now);
+        cases.handOff(one.id(), version, by, team.name(), at);
         store.add(new Handoff(
                 id,
                 one.id(),
@@ -200,15 +229,14 @@ class HandoffDesk {
                 HandoffState.QUEUED,
                 "",
                 "",
-                now,
+                at,
                 by.id(),
-                now,
+                at,
                 null,
-                now,
+                at,
                 0,
                 ""));
-        errands.at(now, SENDING, id.toString());
-        told();
+        return id;
     }
 
     private Map<String, Object> values(

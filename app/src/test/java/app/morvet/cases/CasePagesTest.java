@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
 
 /** The Cases place as its pages are given out. */
 class CasePagesTest extends MorvetTest {
@@ -20,6 +21,9 @@ class CasePagesTest extends MorvetTest {
     void logIn() throws Exception {
         analyst = loggedIn("analyst");
     }
+
+    @Autowired
+    private CaseViews views;
 
     private static List<String> all(String pattern, String text) {
         var found = new ArrayList<String>();
@@ -54,18 +58,32 @@ class CasePagesTest extends MorvetTest {
         var critical = subject();
         opened(warning, 3);
         opened(critical, 12);
+        var rows = views.open(CaseViews.Show.OPEN, person("analyst"), null);
+        var ofCritical = row(rows, critical);
+        var ofWarning = row(rows, warning);
+        assertThat(rows.indexOf(ofCritical)).isLessThan(rows.indexOf(ofWarning));
+        assertThat(ofCritical.parts()).isEqualTo("critical +60 · tier 1 +20 · spread +5");
+        assertThat(ofWarning.parts()).startsWith("warning +30 · tier 1 +20");
+        assertThat(rows.stream().map(CaseViews.Row::urgency)).isSortedAccordingTo(java.util.Comparator.reverseOrder());
+        assertThat(rows).doesNotHaveDuplicates();
+        var severe = views.open(CaseViews.Show.OPEN, person("analyst"), app.morvet.core.alert.Severity.CRITICAL);
+        assertThat(severe).contains(ofCritical).doesNotContain(ofWarning);
+        // The page shows the first of them, each with what makes it urgent.
         var page = analyst.get("/cases").body();
-        assertThat(page.indexOf("Interface " + critical.key()))
-                .isPositive()
-                .isLessThan(page.indexOf("Interface " + warning.key()));
-        assertThat(page).contains("critical +60 · tier 1 +20 · spread +5", "warning +30 · tier 1 +20");
-        var urgencies = all("<span class=\"figure\" title=\"urgency\">(\\d+)</span>", page).stream()
-                .map(Integer::valueOf)
-                .toList();
-        assertThat(urgencies).hasSizeGreaterThanOrEqualTo(2).isSortedAccordingTo(java.util.Comparator.reverseOrder());
-        assertThat(analyst.get("/cases?severity=critical").body())
-                .contains(critical.key())
-                .doesNotContain("Interface " + warning.key());
+        assertThat(all("<li id=\"case-(\\d+)\"", page))
+                .isEqualTo(rows.stream()
+                        .limit(CaseController.PAGE)
+                        .map(one -> Long.toString(one.id()))
+                        .toList());
+        assertThat(page).contains(rows.getFirst().parts());
+    }
+
+    private static CaseViews.Row row(List<CaseViews.Row> rows, Subject subject) {
+        return rows.stream()
+                .filter(one -> one.headline().endsWith(subject.key() + ", over the critical limit of 5")
+                        || one.headline().endsWith(subject.key() + ", over the warning limit of 2"))
+                .findFirst()
+                .orElseThrow();
     }
 
     @Test

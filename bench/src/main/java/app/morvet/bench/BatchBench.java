@@ -33,7 +33,6 @@ final class BatchBench {
     private static final int RUNS = 40_000;
     private static final int BATCH = 1000;
     private static final int SENDERS = 2;
-    private static final int ROUNDS = 5;
 
     private final JdbcClient jdbc;
     private final DataSource dataSource;
@@ -81,44 +80,29 @@ final class BatchBench {
         return tasks;
     }
 
-    private static void project() {
+    private static void project() throws Exception {
         var tasks = chain();
-        var free = new ArrayList<Double>();
-        var limited = new ArrayList<Double>();
-        var plain = new ArrayList<Double>();
-        double kept = 0;
-        for (int round = 0; round < 15; round++) {
-            long start = System.nanoTime();
-            kept += Projection.of(tasks, List.of(), NIGHTS, round)
-                    .outlook(CHAIN - 1)
-                    .end()
-                    .likely();
-            double took = (System.nanoTime() - start) / 1e6;
-            start = System.nanoTime();
-            kept += Projection.of(tasks, List.of(20), NIGHTS, round)
-                    .outlook(CHAIN - 1)
-                    .end()
-                    .likely();
-            double tookLimited = (System.nanoTime() - start) / 1e6;
-            start = System.nanoTime();
-            kept += plainPass(tasks, round);
-            double tookPlain = (System.nanoTime() - start) / 1e6;
-            if (round < 5) continue;
-            free.add(took);
-            limited.add(tookLimited);
-            plain.add(tookPlain);
+        double[] kept = {0};
+        long[] seed = {0};
+        InTurn.Measure plain = InTurn.millis(() -> kept[0] += plainPass(tasks, seed[0]));
+        for (var slots : List.of(List.<Integer>of(), List.of(20))) {
+            var found = InTurn.of(
+                    5,
+                    InTurn.millis(() -> kept[0] += Projection.of(tasks, slots, NIGHTS, seed[0]++)
+                            .outlook(CHAIN - 1)
+                            .end()
+                            .likely()),
+                    plain);
+            System.out.printf(
+                    "projection: %d jobs, %,d nights, %s: %.0f ms (aim 200), a plain pass over the same draws %.0f ms, %s [%.0f]%n",
+                    CHAIN,
+                    NIGHTS,
+                    slots.isEmpty() ? "no slots" : "20 slots",
+                    found.measured(),
+                    found.limit(),
+                    found.words(),
+                    kept[0] % 10);
         }
-        double bare = IntakeBench.median(plain);
-        System.out.printf(
-                "%nprojection: %d jobs, %,d nights: %.0f ms, %.1f times a plain pass over the same draws (%.0f ms); with 20 slots %.0f ms, %.1f times (aim 200 ms) [%.0f]%n",
-                CHAIN,
-                NIGHTS,
-                IntakeBench.median(free),
-                IntakeBench.median(free) / bare,
-                bare,
-                IntakeBench.median(limited),
-                IntakeBench.median(limited) / bare,
-                kept % 10);
     }
 
     /** As many draws, each added to the one before. */
@@ -136,21 +120,14 @@ final class BatchBench {
                 "%nruns: %,d runs of 500 jobs, begun and ended, batches of %,d events, %d senders%n",
                 RUNS, BATCH, SENDERS);
         jdbc.sql("create table copied_run (like job_run including all)").update();
-        var ratios = new ArrayList<Double>();
-        var rates = new ArrayList<Double>();
-        for (int round = 0; round < ROUNDS; round++) {
-            double copy = RUNS / (copy(round).toNanos() / 1e9);
-            double http = RUNS / (http(round).toNanos() / 1e9);
-            if (round == 0) continue; // the first warms up
-            ratios.add(http / copy);
-            rates.add(http);
-            System.out.printf(
-                    "  round %d: raw COPY %,.0f runs a second, over HTTP %,.0f, ratio %.2f%n",
-                    round, copy, http, http / copy);
-        }
+        int[] round = {0};
+        var found = InTurn.of(
+                2,
+                () -> RUNS / (http(round[0]++).toNanos() / 1e9),
+                () -> RUNS / (copy(round[0]).toNanos() / 1e9));
         System.out.printf(
-                "runs median: %,.0f runs a second over HTTP (two events each), ratio of a round %.2f%n",
-                IntakeBench.median(rates), IntakeBench.median(ratios));
+                "runs: %,.0f runs a second over HTTP (two events each), %,.0f rows a second by raw COPY, %s%n",
+                found.measured(), found.limit(), found.words());
     }
 
     private static Instant begin(int round, int i) {
@@ -243,25 +220,20 @@ final class BatchBench {
         visitor.logIn();
         // The round comes by itself; the first learns what is usual.
         Thread.sleep(30_000);
-        for (int warm = 0; warm < 2; warm++) {
-            visitor.medianMillis("/login");
-            visitor.medianMillis("/batch");
-            visitor.medianMillis("/batch/jobs");
-        }
-        double bare = visitor.medianMillis("/login");
         System.out.printf(
-                "%nnight: %,d jobs, a chain of %d among them, %,d runs of %d days; bare page %.2f ms; median of %d each%n",
+                "%nnight: %,d jobs, a chain of %d among them, %,d runs of %d days; median of %d each%n",
                 JOBS,
                 CHAIN,
                 jdbc.sql("select count(*) from job_run").query(Long.class).single(),
                 DAYS,
-                bare,
                 ASKED);
         for (var path : new String[] {
             "/batch", "/batch?zoom=day", "/batch?zoom=hour", "/batch/jobs", "/batch/jobs/many-7", "/batch/month"
         }) {
-            double took = visitor.medianMillis(path);
-            System.out.printf("  %-24s %6.1f ms, ratio %.1f%n", path, took, took / bare);
+            var found = visitor.besideABarePage(path);
+            System.out.printf(
+                    "  %-24s %6.1f ms, a bare page %.2f ms, %s%n",
+                    path, found.measured(), found.limit(), found.words());
         }
     }
 

@@ -12,7 +12,6 @@ import java.sql.Connection;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Executors;
 import javax.sql.DataSource;
@@ -24,7 +23,6 @@ final class IntakeBench {
     private static final int EVENTS = 40_000;
     private static final int BATCH = 1000;
     private static final int SENDERS = 2;
-    private static final int ROUNDS = 5;
     private static final long POSTGRES_EPOCH_MICROS = 946_684_800_000_000L;
     /** No two messages have the same text, so each is fingerprinted by itself. */
     private static final String ERROR =
@@ -50,23 +48,11 @@ final class IntakeBench {
                 var statement = connection.createStatement()) {
             statement.execute("create table copied (like failed_message including all)");
         }
-        var overHttp = new ArrayList<Double>();
-        var copied = new ArrayList<Double>();
-        var ratios = new ArrayList<Double>();
-        for (int round = 0; round < ROUNDS; round++) {
-            double copy = perSecond(copy(round));
-            double http = perSecond(http(round));
-            if (round == 0) continue; // the first warms up
-            copied.add(copy);
-            overHttp.add(http);
-            ratios.add(http / copy);
-            System.out.printf(
-                    "  round %d: raw COPY %,.0f a second, over HTTP %,.0f a second, ratio %.2f%n",
-                    round, copy, http, http / copy);
-        }
+        int[] round = {0};
+        var found = InTurn.of(2, () -> perSecond(http(round[0]++)), () -> perSecond(copy(round[0])));
         System.out.printf(
-                "intake median: %,.0f events a second over HTTP, %,.0f rows a second by raw COPY, ratio of a round %.2f (aim 0.2)%n",
-                median(overHttp), median(copied), median(ratios));
+                "intake: %,.0f events a second over HTTP, %,.0f rows a second by raw COPY, %s (aim 0.25)%n",
+                found.measured(), found.limit(), found.words());
     }
 
     private static String error(int i) {
@@ -75,11 +61,6 @@ final class IntakeBench {
 
     private static double perSecond(Duration took) {
         return EVENTS / (took.toNanos() / 1e9);
-    }
-
-    static double median(List<Double> values) {
-        var sorted = values.stream().sorted().toList();
-        return sorted.get(sorted.size() / 2);
     }
 
     private Duration http(int round) throws Exception {

@@ -26,24 +26,9 @@ final class PagesBench {
         long open = jdbc.sql("select max(id) from work_case where state = 'NEW'")
                 .query(Long.class)
                 .single();
-        for (int warm = 0; warm < 3; warm++) {
-            for (var path : new String[] {
-                "/login",
-                "/cases",
-                "/cases?show=settled",
-                "/cases/" + open,
-                "/messages",
-                "/messages/map",
-                "/messages/families",
-                "/guards",
-                "/estate"
-            }) visitor.medianMillis(path);
-        }
         System.out.printf(
                 "%npages: 100,000 settled cases and 300 open ones, %d interfaces; median of %d each%n",
                 INTERFACES, ASKED);
-        double bare = visitor.medianMillis("/login");
-        System.out.printf("  %-28s %6.2f ms%n", "bare page (/login)", bare);
         for (var path : new String[] {
             "/cases",
             "/cases?show=settled",
@@ -54,8 +39,10 @@ final class PagesBench {
             "/guards",
             "/estate"
         }) {
-            double took = visitor.medianMillis(path);
-            System.out.printf("  %-28s %6.2f ms, ratio %.1f (aim 5)%n", path, took, took / bare);
+            var found = visitor.besideABarePage(path);
+            System.out.printf(
+                    "  %-28s %6.2f ms, a bare page %.2f ms, %s (aim 5)%n",
+                    path, found.measured(), found.limit(), found.words());
         }
     }
 

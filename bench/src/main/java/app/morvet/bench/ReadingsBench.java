@@ -29,7 +29,6 @@ final class ReadingsBench {
     private static final int SERIES = 500;
     private static final int TICKS_A_POST = 10;
     private static final int POSTS = 40;
-    private static final int ROUNDS = 4;
     private static final long POSTGRES_EPOCH_MICROS = 946_684_800_000_000L;
 
     private final DataSource dataSource;
@@ -64,20 +63,11 @@ final class ReadingsBench {
             statement.execute(
                     "create table copied_reading (series_id bigint, at timestamptz, value float8, primary key (series_id, at))");
         }
-        var overHttp = new ArrayList<Double>();
-        var copied = new ArrayList<Double>();
-        for (int round = 0; round < ROUNDS; round++) {
-            double copy = size / seconds(copy(round));
-            double http = size / seconds(http(round));
-            if (round == 0) continue; // the first warms up and registers the series
-            copied.add(copy);
-            overHttp.add(http);
-        }
+        int[] round = {0};
+        var found = InTurn.of(2, () -> size / seconds(http(round[0]++)), () -> size / seconds(copy(round[0])));
         System.out.printf(
-                "readings median: %,.0f a second over HTTP, %,.0f rows a second by raw COPY, ratio %.2f%n",
-                IntakeBench.median(overHttp),
-                IntakeBench.median(copied),
-                IntakeBench.median(overHttp) / IntakeBench.median(copied));
+                "readings: %,.0f a second over HTTP, %,.0f rows a second by raw COPY, %s%n",
+                found.measured(), found.limit(), found.words());
     }
 
     private static double seconds(Duration took) {
@@ -237,6 +227,6 @@ final class ReadingsBench {
                 if (size != 30_240) throw new IllegalStateException(size + " readings");
                 if (round > 0) times.add((System.nanoTime() - begin) / 1e6);
             }
-        return IntakeBench.median(times);
+        return InTurn.quantile(times, 0.5);
     }
 }

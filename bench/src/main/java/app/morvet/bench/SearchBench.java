@@ -11,7 +11,6 @@ import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.regex.Pattern;
 import javax.sql.DataSource;
 import org.springframework.context.ConfigurableApplicationContext;
@@ -21,7 +20,6 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 final class SearchBench {
     private static final int MESSAGES = 2_000_000;
     private static final int DAYS = 20;
-    private static final int ASKED = 30;
 
     private final JdbcClient jdbc;
     private final DataSource dataSource;
@@ -66,21 +64,10 @@ final class SearchBench {
                     select + " where m.component_id = (select id from component where key = 'interface-3') and m.open"
                             + newest)
         }) {
-            for (int warm = 0; warm < 3; warm++) {
-                page(one.path());
-                bare(one.sql());
-            }
-            var pages = new ArrayList<Double>();
-            var bares = new ArrayList<Double>();
-            for (int i = 0; i < ASKED; i++) {
-                bares.add(bare(one.sql()));
-                pages.add(page(one.path()));
-            }
-            double page = IntakeBench.median(pages);
-            double bare = IntakeBench.median(bares);
+            var found = InTurn.of(3, () -> page(one.path()), () -> bare(one.sql()));
             System.out.printf(
-                    "  %-30s page %8.1f ms, bare SQL in one go %8.1f ms, ratio %.2f%n",
-                    one.what(), page, bare, page / bare);
+                    "  %-30s page %8.1f ms, bare SQL in one go %8.1f ms, %s%n",
+                    one.what(), found.measured(), found.limit(), found.words());
         }
     }
 

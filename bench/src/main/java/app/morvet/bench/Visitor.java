@@ -44,7 +44,12 @@ final class Visitor {
                 HttpRequest.newBuilder(URI.create(address + path)).build(), HttpResponse.BodyHandlers.ofString());
     }
 
-    double medianMillis(String path) throws IOException, InterruptedException {
+    /** A page beside a bare one of the same server, asked for in turn. */
+    InTurn besideABarePage(String path) throws Exception {
+        return InTurn.of(1, () -> medianMillis(path), () -> medianMillis("/login"));
+    }
+
+    private double medianMillis(String path) throws IOException, InterruptedException {
         var took = new ArrayList<Double>();
         for (int i = 0; i < times; i++) {
             long start = System.nanoTime();
@@ -52,6 +57,6 @@ final class Visitor {
             took.add((System.nanoTime() - start) / 1e6);
             if (answer.statusCode() != 200) throw new IllegalStateException(path + " answered " + answer.statusCode());
         }
-        return IntakeBench.median(took);
+        return InTurn.quantile(took, 0.5);
     }
 }

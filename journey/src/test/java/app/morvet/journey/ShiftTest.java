@@ -91,7 +91,7 @@ class ShiftTest extends InAHouse {
         assertThat(page.getByLabel("To the team that owns it").locator("option[selected]"))
                 .hasText("Platform");
         assertThat(page.getByLabel("What happened"))
-                .hasValue(Pattern.compile("messages? failed on Departures to displays, first "));
+                .hasValue(Pattern.compile("Departures to displays\nFailed: \\d+ messages\nFirst: "));
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off through Service desk"))
                 .click();
         assertThat(log(page)).containsText("handed the case off to Platform");

@@ -24,6 +24,10 @@ final class Judge {
     private GuardState state;
 
     private double value = Double.NaN;
+
+    /** The worst value of points that were passed over, not yet in the state; NaN where there are none. */
+    private double worst = Double.NaN;
+
     private Course.Known known = Course.Known.NO;
     private @Nullable Severity breached;
     private @Nullable Severity held;
@@ -40,12 +44,14 @@ final class Judge {
         long end = app.morvet.core.readings.Micros.of(until);
         for (int i = 0; i < course.size() && course.micros(i) <= end; i++) {
             // Most points of a calm course change nothing; they are passed without making anything.
-            if (nothingNew(course, i)) continue;
+            if (nothingNew(course, i) || staysUp(course, i)) continue;
+            tellWorst();
             var at = course.at(i);
             timersBefore(at);
             take(course, i);
             judge(at);
         }
+        tellWorst();
         timersBefore(until);
         timerAt(until);
         if (state.evaluatedTo().isBefore(until)) state = state.evaluatedTo(until);
@@ -57,6 +63,37 @@ final class Judge {
         if (!state.known()) return false;
         value = course.value(index);
         return course.breached(index) < 0 ? limits.breachedBy(value) == null : course.breached(index) == 0;
+    }
+
+    /** An alert that is up, and neither rises nor begins to ease: only its worst value may be another. */
+    private boolean staysUp(Course course, int index) {
+        var level = state.level();
+        if (level == null || known != Course.Known.YES || course.known(index) != Course.Known.YES) return false;
+        if (!state.known() || state.calmSince() != null || state.clearSince() != null) return false;
+        if (course.breached(index) >= 0) return false;
+        double now = course.value(index);
+        var breaches = limits.breachedBy(now);
+        if (breaches == null || breaches.worseThan(level) || level.worseThan(breaches)) return false;
+        value = now;
+        worst = limits.worse(Double.isNaN(worst) ? state.worst() : worst, now);
+        return true;
+    }
+
+    /** What was passed over while the alert stayed up is told before anything else happens. */
+    private void tellWorst() {
+        if (Double.isNaN(worst)) return;
+        state = new GuardState(
+                state.evaluatedTo(),
+                true,
+                state.level(),
+                state.raisedAt(),
+                null,
+                null,
+                value,
+                worst,
+                state.flaps(),
+                state.raises());
+        worst = Double.NaN;
     }
 
     GuardState state() {

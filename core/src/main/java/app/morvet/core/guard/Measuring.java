@@ -91,33 +91,49 @@ public final class Measuring {
         return new Amounts(guard, heard, micros, micros).valueAt(micros);
     }
 
-    /** Instants at which a value may change, sorted, each once, after the first. */
+    /**
+     * Instants at which a value may change, sorted, each once, after the first. Readings are in order already, so what is made
+     * of them is merged in; the few others are sorted in the end.
+     */
     private static final class Instants {
         private final long from;
         private final long to;
-        private long[] all = new long[64];
-        private int size;
+        private long[] merged;
+        private int size = 1;
+        private long[] loose = new long[16];
+        private int few;
 
         Instants(long from, long to) {
             this.from = from;
             this.to = to;
-            put(from);
+            this.merged = new long[] {from};
         }
 
         void add(long at) {
-            if (at > from && at <= to) put(at);
-        }
-
-        private void put(long at) {
-            if (size == all.length) all = Arrays.copyOf(all, size * 2);
-            all[size++] = at;
+            if (at <= from || at > to) return;
+            if (few == loose.length) loose = Arrays.copyOf(loose, few * 2);
+            loose[few++] = at;
         }
 
         /** All times in the readings, moved by a distance. */
         void addAll(Readings readings, long moved) {
-            int low = readings.firstAfter(from - moved);
-            int high = readings.firstAfter(to - moved);
-            for (int i = low; i < high; i++) put(readings.times()[i] + moved);
+            merge(readings.times(), readings.firstAfter(from - moved), readings.firstAfter(to - moved), moved);
+        }
+
+        private void merge(long[] run, int low, int high, long moved) {
+            if (low >= high) return;
+            var both = new long[size + high - low];
+            int kept = 0;
+            int left = 0;
+            int right = low;
+            while (left < size || right < high) {
+                long next;
+                if (right == high || left < size && merged[left] <= run[right] + moved) next = merged[left++];
+                else next = run[right++] + moved;
+                if (kept == 0 || both[kept - 1] != next) both[kept++] = next;
+            }
+            merged = both;
+            size = kept;
         }
 
         /** Where silence begins to mean something, after a reading that no other follows in time; and where it ends. */
@@ -133,11 +149,9 @@ public final class Measuring {
         }
 
         long[] sorted() {
-            var sorted = Arrays.copyOf(all, size);
-            Arrays.sort(sorted);
-            int kept = 0;
-            for (int i = 0; i < size; i++) if (i == 0 || sorted[i] != sorted[i - 1]) sorted[kept++] = sorted[i];
-            return Arrays.copyOf(sorted, kept);
+            Arrays.sort(loose, 0, few);
+            merge(loose, 0, few, 0);
+            return size == merged.length ? merged : Arrays.copyOf(merged, size);
         }
     }
 

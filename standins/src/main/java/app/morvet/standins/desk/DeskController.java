@@ -2,6 +2,7 @@ package app.morvet.standins.desk;
 
 import app.morvet.standins.StandInSettings;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
@@ -65,6 +66,16 @@ class DeskController {
         inner.put("group", ticket.group());
         inner.put("resolution", Map.of("text", ticket.reason()));
         return Map.of("ticket", inner);
+    }
+
+    @PostMapping("/desk/past")
+    ResponseEntity<Map<String, Object>> past(
+            @RequestHeader(name = "Authorization", defaultValue = "") String authorization,
+            @RequestBody List<Ticket> past) {
+        var refusal = refusal(authorization);
+        if (refusal != null) return refusal;
+        desk.recall(past);
+        return ResponseEntity.ok(Map.of("tickets", past.size()));
     }
 
     @GetMapping("/desk")

@@ -52,7 +52,7 @@ class TicketDesk {
                 .findFirst();
         if (known.isPresent()) return known.get();
         var ticket = new Ticket(
-                "SD-" + (FIRST + tickets.size()),
+                "SD-" + next(),
                 key,
                 text(asked, "summary"),
                 text(asked, "description"),
@@ -68,6 +68,18 @@ class TicketDesk {
         tickets.add(ticket);
         save();
         return ticket;
+    }
+
+    private int next() {
+        return tickets.stream()
+                .mapToInt(one -> Integer.parseInt(one.number().substring("SD-".length())) + 1)
+                .reduce(FIRST, Math::max);
+    }
+
+    /** Tickets of a past that is told: they are there as if they had been opened and worked on then. */
+    synchronized void recall(List<Ticket> past) {
+        for (var one : past) if (find(one.number()).isEmpty()) tickets.add(one);
+        save();
     }
 
     private static String text(Map<String, Object> asked, String name) {

@@ -28,7 +28,10 @@ import org.springframework.stereotype.Component;
 @Component
 class Machines {
     static final Duration TICK = Duration.ofMinutes(2);
-    private static final int TICKS_A_POST = 60;
+    private static final int TICKS_A_POST = 360;
+
+    /** Before that the collectors looked half as often. */
+    private static final Duration LOOKED_AT_OFTEN = Duration.ofDays(2);
 
     /**
      * @param tickedTo  up to where the counters have counted
@@ -150,6 +153,7 @@ class Machines {
         for (int i = 0; i < TICKS_A_POST && at.isBefore(start); i++) {
             at = at.plus(TICK);
             advance(at);
+            if (at.isBefore(start.minus(LOOKED_AT_OFTEN)) && at.getEpochSecond() / TICK.toSeconds() % 2 != 0) continue;
             for (var one : Machine.COLLECTORS) Pages.lines(pages.get(one), one, at, physique, illnesses, totals, true);
         }
         try {

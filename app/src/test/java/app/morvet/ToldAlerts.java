@@ -1,0 +1,189 @@
+package app.morvet;
+
+import app.morvet.batch.RunGuards;
+import app.morvet.batch.RunsMoved;
+import app.morvet.cases.CaseBook;
+import app.morvet.cases.WorkCase;
+import app.morvet.core.alert.Severity;
+import app.morvet.core.alert.Transition;
+import app.morvet.core.batch.RunGuard;
+import app.morvet.core.batch.RunScope;
+import app.morvet.core.batch.RunTrouble;
+import app.morvet.core.guard.Amount;
+import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.Limits;
+import app.morvet.core.guard.Terms;
+import app.morvet.core.guard.Watch;
+import app.morvet.core.guard.Window;
+import app.morvet.core.readings.Sort;
+import app.morvet.estate.Estate;
+import app.morvet.guards.GuardsMoved;
+import app.morvet.readings.SeriesBook;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Alerts as rounds publish them, at instants that a test chooses: what becomes of them is then the same each time, and no
+ * reading needs to be waited for.
+ */
+public abstract class ToldAlerts extends MorvetTest {
+    private static final AtomicInteger NUMBER = new AtomicInteger();
+
+    /** A Tuesday morning, well before now. */
+    protected static final Instant T =
+            Instant.now().minus(Duration.ofDays(3)).truncatedTo(java.time.temporal.ChronoUnit.HOURS);
+
+    @Autowired
+    protected CaseBook cases;
+
+    @Autowired
+    protected RunGuards runGuards;
+
+    @Autowired
+    private SeriesBook series;
+
+    @Autowired
+    private ApplicationEventPublisher events;
+
+    @Autowired
+    private TransactionTemplate transaction;
+
+    protected static Instant at(int minutes) {
+        return T.plusSeconds(minutes * 60L);
+    }
+
+    /** A guard that is switched off, so that it says only what a test has it say: warns above 2, is critical above 5. */
+    protected long guard(String name) {
+        setUpOnce();
+        return guards.set(
+                name + " " + NUMBER.incrementAndGet(),
+                false,
+                Watch.of("heat"),
+                new LimitGuard(
+                        new Window.Sliding(Duration.ofMinutes(10)),
+                        Amount.of(Amount.Fold.SUM),
+                        Limits.above(2, 5),
+                        Terms.clearing(0.5, Duration.ZERO)),
+                "Open the **sea valve**.");
+    }
+
+    /** A component of a kind in an application of its own, owned by a team of its own. */
+    protected Subject component(String kind) {
+        setUpOnce();
+        var key = kind.replace(' ', '-') + "-told-" + NUMBER.incrementAndGet();
+        var mail = key + "@sundrava.example";
+        long team = estate.addTeam("team-" + key, "Team of " + key, mail);
+        long application = estate.addApplication("app-" + key, "Application of " + key, 1, team);
+        estate.add(key, "The " + key, kind, application);
+        return new Subject(key, estate.byKey(key).orElseThrow().id(), team, mail);
+    }
+
+    /** Something that has registered itself and belongs to nobody yet. */
+    protected Subject stray(String kind) {
+        setUpOnce();
+        var key = "stray-" + NUMBER.incrementAndGet();
+        estate.register(List.of(new Estate.Newcomer(key, kind)));
+        return new Subject(key, estate.byKey(key).orElseThrow().id(), 0, "");
+    }
+
+    private long seriesOf(Subject subject) {
+        return series.find(subject.id(), "heat", Map.of())
+                .orElseGet(() -> {
+                    long feed = estate.feeds().getFirst().id();
+                    series.register(
+                            List.of(new SeriesBook.Newcomer(subject.id(), "heat", Sort.GAUGE, "", "", Map.of())), feed);
+                    return series.find(subject.id(), "heat", Map.of()).orElseThrow();
+                })
+                .id();
+    }
+
+    protected void tell(long guard, Subject subject, Transition change, String words, String worst) {
+        long of = seriesOf(subject);
+        transaction.executeWithoutResult(status -> events.publishEvent(new GuardsMoved(
+                List.of(new GuardsMoved.Moved(guard, "s" + of, subject.id(), of, change, words, worst)), List.of())));
+    }
+
+    private void tell(
+            long guard, Subject subject, Transition.Kind kind, int minute, Severity level, double value, double worst) {
+        var words = "heat is " + value + " on " + subject.key();
+        var atWorst = "heat is " + worst + " on " + subject.key();
+        tell(guard, subject, new Transition(kind, at(minute), level, value, worst), words, atWorst);
+    }
+
+    protected void raised(long guard, Subject subject, int minute, Severity level, double value) {
+        tell(guard, subject, Transition.Kind.RAISED, minute, level, value, value);
+    }
+
+    protected void rose(long guard, Subject subject, int minute, double value) {
+        tell(guard, subject, Transition.Kind.ROSE, minute, Severity.CRITICAL, value, value);
+    }
+
+    protected void eased(long guard, Subject subject, int minute, double value, double worst) {
+        tell(guard, subject, Transition.Kind.EASED, minute, Severity.WARNING, value, worst);
+    }
+
+    protected void flaps(long guard, Subject subject, int minute, double value) {
+        tell(guard, subject, Transition.Kind.FLAPS, minute, Severity.WARNING, value, value);
+    }
+
+    protected void cleared(long guard, Subject subject, int minute, double worst) {
+        tell(guard, subject, Transition.Kind.CLEARED, minute, null, 0, worst);
+    }
+
+    protected void counted(long guard, Subject subject, int minute, double value, double worst) {
+        long of = seriesOf(subject);
+        var told = new GuardsMoved.Counted(
+                guard,
+                "s" + of,
+                of,
+                at(minute),
+                value,
+                worst,
+                "heat is " + value + " on " + subject.key(),
+                "heat is " + worst + " on " + subject.key());
+        transaction.executeWithoutResult(status -> events.publishEvent(new GuardsMoved(List.of(), List.of(told))));
+    }
+
+    protected long runGuard(RunTrouble trouble) {
+        setUpOnce();
+        return runGuards.set(
+                trouble.state() + " " + NUMBER.incrementAndGet(),
+                RunGuard.of(trouble, new RunScope(RunScope.Kind.JOB, "none of them"), Severity.WARNING),
+                "Look at the plan of the night.");
+    }
+
+    /** @param cause the job that brings it about */
+    protected void run(
+            long guard, Subject job, Subject cause, Transition.Kind kind, int minute, double value, String words) {
+        var level = kind == Transition.Kind.CLEARED ? null : Severity.WARNING;
+        transaction.executeWithoutResult(status -> events.publishEvent(new RunsMoved(
+                List.of(new RunsMoved.Moved(
+                        guard, job.id(), cause.id(), new Transition(kind, at(minute), level, value, value), words)),
+                List.of())));
+    }
+
+    protected WorkCase theCase(Subject subject) {
+        return cases.find((Long) caseOf(subject).get("id")).orElseThrow();
+    }
+
+    protected List<String> logOf(WorkCase one) {
+        return jdbc.sql("select words from case_entry where case_id = :id order by at, id")
+                .param("id", one.id())
+                .query(String.class)
+                .list();
+    }
+
+    protected static String host() {
+        return "host";
+    }
+
+    protected static String job() {
+        return Estate.JOB;
+    }
+}
