@@ -54,18 +54,20 @@ public final class ReliefTrack {
             var worst = worst(up);
             double x = Duration.between(from, before).toMillis() / whole * width;
             double end = Duration.between(from, edge.getKey()).toMillis() / whole * width;
-            if (worst != null) add(rises, worst, x, end);
+            if (worst != null) add(rises, worst, x, end, width);
             for (int i = 0; i < up.length; i++) up[i] += edge.getValue()[i];
             before = edge.getKey();
         }
         return List.copyOf(rises);
     }
 
-    private static void add(List<Rise> rises, Severity severity, double x, double end) {
+    private static void add(List<Rise> rises, Severity severity, double x, double end, double width) {
         var last = rises.isEmpty() ? null : rises.getLast();
         if (last != null && last.severity() == severity && last.x() + last.width() >= x - 0.01)
             rises.set(rises.size() - 1, new Rise(severity, last.x(), Math.max(last.width(), end - last.x())));
-        else rises.add(new Rise(severity, x, Math.max(NARROWEST, end - x)));
+        else if (end - x >= NARROWEST) rises.add(new Rise(severity, x, end - x));
+        // One at the very end is still to be seen in whole.
+        else rises.add(new Rise(severity, Math.max(0, Math.min(x, width - NARROWEST)), NARROWEST));
     }
 
     private static @Nullable Severity worst(int[] up) {

@@ -51,7 +51,11 @@ public record ExitCodes(Map<Integer, Meaning> meanings) {
                         default -> Run.End.FAILED;
                     };
             var words = match.group(3);
-            meanings.put(Integer.parseInt(match.group(1)), new Meaning(end, words == null ? "" : words.strip()));
+            var before = meanings.put(
+                    Integer.parseInt(match.group(1)), new Meaning(end, words == null ? "" : words.strip()));
+            if (before != null)
+                throw new IllegalArgumentException(
+                        "code %s is given twice: take one of the two lines out".formatted(match.group(1)));
         }
         return new ExitCodes(meanings);
     }

@@ -3,11 +3,11 @@ package app.morvet.core.batch;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 
 /** Which jobs wait for which. Free of cycles. */
 public final class JobGraph {
@@ -30,28 +30,40 @@ public final class JobGraph {
         for (var job : byKey.values())
             for (var wait : job.waits())
                 after.computeIfAbsent(wait, none -> new ArrayList<>()).add(job.key());
-        var order = new ArrayList<Job>(byKey.size());
-        var done = new LinkedHashSet<String>();
-        for (var job : byKey.values()) visit(job, byKey, done, new LinkedHashSet<>(), order);
-        return new JobGraph(List.copyOf(order), after);
+        return new JobGraph(ordered(byKey), after);
     }
 
-    private static void visit(
-            Job job, Map<String, Job> byKey, Set<String> done, LinkedHashSet<String> path, List<Job> order) {
-        if (done.contains(job.key())) return;
-        if (!path.add(job.key())) {
-            var cycle = new ArrayList<>(path);
-            cycle.subList(0, cycle.indexOf(job.key())).clear();
-            cycle.add(job.key());
-            throw new IllegalArgumentException("these jobs wait for each other: " + String.join(" waits for ", cycle));
+    /** Walks from each job to those that it waits for, and takes it once all of them are taken. */
+    private static List<Job> ordered(Map<String, Job> byKey) {
+        var order = new ArrayList<Job>(byKey.size());
+        var taken = new HashSet<String>();
+        // The jobs on the way, each with those of its waits that are still to be looked at.
+        var path = new LinkedHashMap<String, Iterator<String>>();
+        for (var start : byKey.values()) {
+            if (!taken.contains(start.key()))
+                path.put(start.key(), start.waits().iterator());
+            while (!path.isEmpty()) {
+                var job = path.lastEntry();
+                if (!job.getValue().hasNext()) {
+                    path.pollLastEntry();
+                    taken.add(job.getKey());
+                    order.add(byKey.get(job.getKey()));
+                    continue;
+                }
+                var next = byKey.get(job.getValue().next());
+                if (next == null || taken.contains(next.key())) continue;
+                if (path.containsKey(next.key())) throw cycle(path.keySet(), next.key());
+                path.put(next.key(), next.waits().iterator());
+            }
         }
-        for (var wait : job.waits()) {
-            var next = byKey.get(wait);
-            if (next != null) visit(next, byKey, done, path, order);
-        }
-        path.remove(job.key());
-        done.add(job.key());
-        order.add(job);
+        return List.copyOf(order);
+    }
+
+    private static IllegalArgumentException cycle(Collection<String> path, String back) {
+        var cycle = new ArrayList<>(path);
+        cycle.subList(0, cycle.indexOf(back)).clear();
+        cycle.add(back);
+        return new IllegalArgumentException("these jobs wait for each other: " + String.join(" waits for ", cycle));
     }
 
     /** All jobs, each after those that it waits for. */
