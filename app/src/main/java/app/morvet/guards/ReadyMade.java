@@ -62,7 +62,7 @@ class ReadyMade {
                         && guard.rule().kind().equals(offer.rule().kind());
     }
 
-    private static List<Offer> offers(ZoneId zone) {
+    static List<Offer> offers(ZoneId zone) {
         var calm = Terms.clearing(Clearing.USUAL_MARGIN, Duration.ofMinutes(10));
         var damped = calm.withDamping(new Damping(4, Duration.ofHours(2)));
         var quarter = new Window.Sliding(Duration.ofMinutes(15));

@@ -2,6 +2,8 @@ package app.morvet.intake;
 
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.LongSupplier;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.stereotype.Component;
 
 /** How often a feed may ask in one second. A feed gone wild is slowed down, and the others are not. */
@@ -12,9 +14,19 @@ class RateLimit {
     private record Second(long number, int requests) {}
 
     private final Map<Long, Second> seconds = new ConcurrentHashMap<>();
+    private final LongSupplier nanos;
+
+    @Autowired
+    RateLimit() {
+        this(System::nanoTime);
+    }
+
+    RateLimit(LongSupplier nanos) {
+        this.nanos = nanos;
+    }
 
     boolean allows(long feed) {
-        long number = System.nanoTime() / 1_000_000_000L;
+        long number = Math.floorDiv(nanos.getAsLong(), 1_000_000_000L);
         var counted = seconds.merge(
                 feed,
                 new Second(number, 1),

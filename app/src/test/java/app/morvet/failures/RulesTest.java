@@ -7,7 +7,6 @@ import app.morvet.MorvetTest;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.UUID;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 
@@ -130,50 +129,6 @@ class RulesTest extends MorvetTest {
         send(List.of(failed(one, Map.of("error", "gangway 7 refused the pass"))));
         eventually(() -> assertThat(caseOf(one).get("failures")).isEqualTo(31L));
         assertThat(caseOf(one).get("headline").toString()).startsWith("31 failed on Interface " + one.key());
-    }
-
-    @Test
-    void aFailureThatSomethingOpenExplainsJoinsItsCaseAndSaysWhy() throws Exception {
-        var subject = subject();
-        var gateway = "gateway-" + UUID.randomUUID();
-        estate.add(
-                gateway,
-                "Gateway of " + subject.key(),
-                "endpoint",
-                estate.applications().getLast().id());
-        estate.needs(subject.key(), gateway);
-        long endpoint = estate.byKey(gateway).orElseThrow().id();
-        jdbc.sql(
-                        """
-                        insert into work_case (state, component_id, severity, headline, opened_at, first_seen, last_seen)
-                        values ('NEW', :id, 'CRITICAL', 'The gateway does not answer', now(), now(), now())""")
-                .param("id", endpoint)
-                .update();
-        long open = jdbc.sql("select id from work_case where component_id = :id")
-                .param("id", endpoint)
-                .query(Long.class)
-                .single();
-        guard(subject, java.time.Duration.ofMinutes(10));
-        long guard = jdbc.sql("select max(id) from guard").query(Long.class).single();
-        jdbc.sql(
-                        """
-                        with raised as (insert into alert (guard_id, component_id, group_key, level, value, worst, raised_at, words)
-                                        values (:guard, :component, '', 'CRITICAL', 1, 1, now(), 'does not answer') returning id)
-                        insert into case_alert (alert_id, case_id, guard_id, level, value, worst, raised_at, words, worst_words)
-                        select id, :case, :guard, 'CRITICAL', 1, 1, now(), 'does not answer', 'does not answer' from raised""")
-                .param("guard", guard)
-                .param("component", endpoint)
-                .param("case", open)
-                .update();
-        sorting(subject, "refused", false, "endpoint");
-        send(List.of(failed(subject, Map.of("error", "connection refused by the gateway"))));
-        eventually(
-                () -> assertThat(jdbc.sql("select words from case_entry where case_id = :case and kind = 'explained'")
-                                .param("case", open)
-                                .query(String.class)
-                                .single())
-                        .contains("needs the endpoint Gateway of " + subject.key(), "The gateway does not answer"));
-        assertThat(casesOf(subject)).isEmpty();
     }
 
     @Test
