@@ -31,7 +31,7 @@ class DemoHandoffs {
     private static final Logger log = LoggerFactory.getLogger(DemoHandoffs.class);
     private static final int FIRST = 4031;
     private static final List<String> RETURNED =
-            List.of("not ours since the move; the gateway is Platform's", "needs the payload of the first one");
+            List.of("not ours since the move; Platform looks after it", "please add since when, and what was tried");
 
     /** What becomes of a handoff in the end. */
     enum Outcome {
@@ -81,7 +81,7 @@ class DemoHandoffs {
         if (team == null) return;
         var id = desk.recall(one, team, by, at);
         if (outcome == Outcome.GIVEN_UP) {
-            desk.recallGivenUp(id, "the desk did not answer for 24 h", at.plus(Duration.ofHours(24)));
+            desk.recallGivenUp(id, "the desk did not answer", at.plus(Duration.ofHours(24)));
             return;
         }
         var ticket = "SD-" + number++;

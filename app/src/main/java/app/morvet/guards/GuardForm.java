@@ -77,7 +77,7 @@ record GuardForm(Map<String, String> fields) {
             Map.entry("widthCritical", "8"),
             Map.entry("expression", "a and b"),
             Map.entry("severity", "warning"),
-            Map.entry("margin", Numbers.exact(100 * Clearing.USUAL_MARGIN)),
+            Map.entry("inside", Numbers.exact(new Clearing(Clearing.USUAL_MARGIN, Duration.ZERO).inside())),
             Map.entry("calm", "5 min"),
             Map.entry("silence", "15 min"),
             Map.entry("silenceMeans", "nothing"),
@@ -214,7 +214,7 @@ record GuardForm(Map<String, String> fields) {
     }
 
     private static void put(Map<String, String> fields, Terms terms) {
-        fields.put("margin", Numbers.exact(terms.clearing().percent()));
+        fields.put("inside", Numbers.exact(terms.clearing().inside()));
         fields.put(
                 "calm",
                 terms.clearing().time().isZero()

@@ -224,11 +224,11 @@ final class GuardFormReader {
 
     private @Nullable Terms terms() {
         boolean combination = form.has("kind", "combination");
-        var margin = number("margin");
+        var inside = number("inside");
         var calm = span("calm", it -> it);
         var clearing = calm == null
                 ? null
-                : part("margin", () -> new Clearing(combination ? 1 : (margin == null ? 0 : margin) / 100, calm));
+                : part("inside", () -> Clearing.inside(combination || inside == null ? 0 : inside, calm));
         var meaning = choice(NoData.Meaning.class, "silenceMeans", NoData.Meaning.NOTHING);
         var noData = meaning == NoData.Meaning.NOTHING
                 ? NoData.NOTHING

@@ -201,7 +201,7 @@ public class HandoffDesk {
     @Transactional
     public void recallGivenUp(UUID id, String why, Instant at) {
         var handoff = store.lock(id);
-        store.failed(id, HandoffState.GIVEN_UP, at, null, why);
+        store.gaveUp(id, HandoffSending.BACK_OFF.tries(), at, why);
         cases.log(handoff.caseId(), "ticket", "The ticket could not be delivered: " + why, at);
     }
 

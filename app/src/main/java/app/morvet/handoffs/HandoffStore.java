@@ -142,6 +142,15 @@ class HandoffStore {
                 .update();
     }
 
+    /** All tries failed, as of a time past. */
+    void gaveUp(UUID id, int tries, Instant at, String error) {
+        failed(id, HandoffState.GIVEN_UP, at, null, error);
+        jdbc.sql("update handoff set failures = :tries where id = :id")
+                .param("id", id)
+                .param("tries", tries)
+                .update();
+    }
+
     /** What the desk said. */
     void moved(UUID id, HandoffState state, String ticket, String reason, Instant at) {
         jdbc.sql(

@@ -125,7 +125,7 @@ class GuardPagesTest extends MorvetTest {
         var analyst = loggedIn("analyst");
         var sent = "version=" + before.version()
                 + "&name=Mine+now&measure=disk_used&kind=limit&fold=max&window=sliding&length=20+min&side=below&warning=7&critical=33"
-                + "&margin=50&hours=some&onmonday=yes&from=07:00&to=19:00&fixNote=Call+the+partner&grouping=guard&owner=1";
+                + "&inside=50&hours=some&onmonday=yes&from=07:00&to=19:00&fixNote=Call+the+partner&grouping=guard&owner=1";
         var without = analyst.post("/guards/" + id, sent);
         assertThat(without.statusCode()).isEqualTo(422);
         assertThat(without.body()).contains("Say why, for whoever looks at the limits next.", "value=\"7\"");

@@ -67,7 +67,7 @@ final class ReplayBench {
 
     private InTurn inTurn(DoubleSupplier measured, DoubleSupplier plain) throws Exception {
         return InTurn.of(
-                5,
+                15,
                 InTurn.millis(() -> kept += measured.getAsDouble()),
                 InTurn.millis(() -> kept += plain.getAsDouble()));
     }

@@ -22,8 +22,19 @@ public record Clearing(double margin, Duration time) {
         }
     }
 
-    /** In per cent, without the noise of fractions: {@code 85}. */
-    public double percent() {
-        return Math.round(margin * 100_000) / 1000.0;
+    /** How far inside the limit it must be, in per cent of it and without the noise of fractions: {@code 15}. */
+    public double inside() {
+        return Math.round((1 - margin) * 100_000) / 1000.0;
+    }
+
+    /**
+     * @param inside how far inside the limit it must be, in per cent of it, 0 to under 100
+     * @param time   0 to one day
+     */
+    public static Clearing inside(double inside, Duration time) {
+        if (!(inside >= 0 && inside < 100))
+            throw new IllegalArgumentException("an alert clears 0 %% to under 100 %% inside its limit, was %s %%"
+                    .formatted(Numbers.exact(inside)));
+        return new Clearing(Math.round((100 - inside) * 1000) / 100_000.0, time);
     }
 }

@@ -164,14 +164,16 @@ public final class GuardSentence {
                         critical == null ? "" : ", critical beyond " + Numbers.exact(critical.low()));
     }
 
+    /** On whatever side is bad: 85 % of a limit above, 115 % of one below. */
+    private static String inside(Clearing clearing) {
+        return clearing.inside() == 0 ? "at the limit" : Numbers.exact(clearing.inside()) + " % inside the limit";
+    }
+
     private static String terms(Guard guard) {
         var terms = guard.terms();
         var words = new StringBuilder(". ");
         if (guard instanceof CombinationGuard) words.append("Clear when it no longer does");
-        else
-            words.append("Clear at ")
-                    .append(Numbers.exact(terms.clearing().percent()))
-                    .append(" % of the limit");
+        else words.append("Clear ").append(inside(terms.clearing()));
         if (!terms.clearing().time().isZero())
             words.append(guard instanceof CombinationGuard ? ", for " : " for ")
                     .append(Spans.words(terms.clearing().time()));

@@ -161,6 +161,38 @@ public final class Measuring {
                 && at - readings.times()[upTo - 1] >= Micros.of(noData.after());
     }
 
+    /**
+     * Sums of the first values, as whole numbers of a scale.
+     *
+     * @param sums one more than there are values
+     */
+    private record WholeSums(double scale, long[] sums) {
+        private static final double FINEST = 10_000;
+        private static final double LARGEST = 1e9;
+
+        /** Null where a value is no decimal of four places or is too large. */
+        static @Nullable WholeSums of(double[] values) {
+            var sums = new long[values.length + 1];
+            double scale = 1;
+            int i = 0;
+            while (i < values.length) {
+                double value = values[i];
+                double whole = Math.rint(value * scale);
+                if (whole / scale == value) {
+                    if (Math.abs(value) > LARGEST) return null;
+                    sums[i + 1] = sums[i] + (long) whole;
+                    i++;
+                } else {
+                    // A finer scale, from the beginning again.
+                    scale *= 10;
+                    if (scale > FINEST) return null;
+                    i = 0;
+                }
+            }
+            return new WholeSums(scale, sums);
+        }
+    }
+
     /** The limit guard. */
     private static final class Amounts {
         private final LimitGuard guard;
@@ -174,7 +206,6 @@ public final class Measuring {
         private final long @Nullable [] sums;
 
         private final double scale;
-        private double[] room = new double[64];
 
         Amounts(LimitGuard guard, Heard heard, long from, long to) {
             this.guard = guard;
@@ -187,9 +218,9 @@ public final class Measuring {
             boolean adds = amount.fold() == Amount.Fold.SUM
                     || amount.fold() == Amount.Fold.MEAN
                     || sort == Sort.COUNT && amount.fold() == Amount.Fold.RATE;
-            double found = adds ? scale(readings.values()) : 0;
-            this.scale = found;
-            this.sums = found > 0 ? sums(readings.values(), found) : null;
+            var whole = adds ? WholeSums.of(readings.values()) : null;
+            this.scale = whole == null ? 0 : whole.scale();
+            this.sums = whole == null ? null : whole.sums();
         }
 
         private static Readings shares(Heard heard, Amount.Ceiling ceiling) {
@@ -211,21 +242,6 @@ public final class Measuring {
                 values[size++] = 100 * readings.values()[i] / most;
             }
             return new Readings(Arrays.copyOf(times, size), Arrays.copyOf(values, size));
-        }
-
-        private static double scale(double[] values) {
-            double scale = 1;
-            for (double value : values) {
-                while (scale <= 10_000 && Math.rint(value * scale) / scale != value) scale *= 10;
-                if (scale > 10_000 || Math.abs(value) > 1e9) return 0;
-            }
-            return scale;
-        }
-
-        private static long[] sums(double[] values, double scale) {
-            var sums = new long[values.length + 1];
-            for (int i = 0; i < values.length; i++) sums[i + 1] = sums[i] + Math.round(values[i] * scale);
-            return sums;
         }
 
         double valueAt(long at) {
@@ -355,9 +371,7 @@ public final class Measuring {
         }
 
         private double[] sorted(int low, int high) {
-            if (room.length < high - low) room = new double[(high - low) * 2];
-            System.arraycopy(readings.values(), low, room, 0, high - low);
-            var part = Arrays.copyOf(room, high - low);
+            var part = Arrays.copyOfRange(readings.values(), low, high);
             Arrays.sort(part);
             return part;
         }

@@ -22,6 +22,13 @@ public record BackOff(Duration first, Duration longest, Duration patience) {
         return wait.compareTo(longest) > 0 ? longest : wait;
     }
 
+    /** How many tries there are, all failing, until it is given up. */
+    public int tries() {
+        int failures = 1;
+        for (var since = Duration.ZERO; !exhausted(since); failures++) since = since.plus(after(failures));
+        return failures;
+    }
+
     /** Whether to stop trying. */
     public boolean exhausted(Duration sinceFirstTry) {
         return sinceFirstTry.compareTo(patience) >= 0;

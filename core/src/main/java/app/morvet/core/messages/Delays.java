@@ -5,7 +5,7 @@ import java.util.OptionalDouble;
 
 /**
  * Delays from entry to delivery, counted in fixed steps, so that those of many spans and senders can be added up. Each
- * step is a quarter wider than the one before, so a percentile told from them is off by an eighth at most.
+ * step is a quarter wider than the one before, so a percentile told from them is off by a quarter at most.
  *
  * @param counts of each step; step 0 is under 10 ms, the last is endless
  */

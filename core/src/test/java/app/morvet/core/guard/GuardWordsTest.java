@@ -43,7 +43,7 @@ class GuardWordsTest {
     void aGuardReadsAsTheSentenceThatItMeans() {
         assertThat(GuardSentence.of(DAY, naming("failed messages", "", "each interface of Freight Manifests")))
                 .isEqualTo(
-                        "Watch failed messages on each interface of Freight Manifests: the sum since midnight. Warn above 12, critical above 80. Clear at 85 % of the limit for 5 min.");
+                        "Watch failed messages on each interface of Freight Manifests: the sum since midnight. Warn above 12, critical above 80. Clear 15 % inside the limit for 5 min.");
         var rich = new LimitGuard(
                 new Window.Sliding(Duration.ofMinutes(30)),
                 new Amount(Amount.Fold.EACH, 0.8, 5, new Amount.Ceiling.Measured("licences_owned")),
@@ -60,7 +60,7 @@ class GuardWordsTest {
                         new Damping(3, Duration.ofHours(1))));
         assertThat(GuardSentence.of(rich, naming("licences used", "", "each licence")))
                 .isEqualTo(
-                        "Watch licences used on each licence: at least 80 % of readings as a share of licences owned over the last 30 min, with at least 5 readings. Warn above 80 %. Clear at 95 % of the limit. If nothing is heard for 15 min, raise a notice. Raise one alert for each application. It applies on weekdays from 06:00 to 22:00. Raised 3 times within 1 h, it flaps and stays up until it has been calm for as long.");
+                        "Watch licences used on each licence: at least 80 % of readings as a share of licences owned over the last 30 min, with at least 5 readings. Warn above 80 %. Clear 5 % inside the limit. If nothing is heard for 15 min, raise a notice. Raise one alert for each application. It applies on weekdays from 06:00 to 22:00. Raised 3 times within 1 h, it flaps and stays up until it has been calm for as long.");
         assertThat(GuardSentence.of(
                         new TrendGuard(
                                 95,

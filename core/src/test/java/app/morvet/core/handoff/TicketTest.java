@@ -90,6 +90,8 @@ class TicketTest {
                 .containsExactly(5L, 10L, 20L, 40L, 80L, 120L, 120L);
         assertThat(backOff.exhausted(Duration.ofHours(23))).isFalse();
         assertThat(backOff.exhausted(Duration.ofHours(24))).isTrue();
+        // 155 s of five waits that double, then 719 of two minutes: 24 hours are over.
+        assertThat(backOff.tries()).isEqualTo(1 + 5 + 719);
         assertThatThrownBy(() -> backOff.after(0)).hasMessageContaining("no wait before the first try");
     }
 }
