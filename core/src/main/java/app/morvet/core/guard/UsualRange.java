@@ -13,8 +13,8 @@ import org.jspecify.annotations.Nullable;
  * spread by the median absolute deviation. Both stay put while less than half of what they learned from was trouble
  * (Hampel, <em>The Influence Curve and Its Role in Robust Estimation</em>, JASA 69, 1974).
  *
- * <p>An hour of which little was heard would take a few odd readings for usual. It borrows, until there is enough: first from
- * the hours beside it in the same weeks, then from the same hour of all days.
+ * <p>An hour of which little was heard would take a few odd readings, or one bad week of two, for usual. It borrows, until there
+ * is enough: first from the hours beside it in the same weeks, then from the same hour of all days.
  *
  * @param middle in the unit of the measure
  * @param spread about one standard deviation of undisturbed values; never 0
@@ -41,6 +41,10 @@ public record UsualRange(double middle, double spread, int weeks, Source source)
     }
 
     private static final int FEWEST_WEEKS = 2;
+
+    /** Of fewer weeks one in trouble would be half, and the range would tear open. */
+    private static final int ROBUST_WEEKS = 3;
+
     private static final int FEWEST_A_WEEK = 3;
 
     /** With fewer readings than this the spread of an hour is mostly chance. */
@@ -90,15 +94,15 @@ public record UsualRange(double middle, double spread, int weeks, Source source)
         var start = hour.atZone(zone);
         int heard = 0;
         for (int week = 1; week <= weeks; week++) if (sample.add(past, start.minusWeeks(week))) heard++;
-        if (heard >= FEWEST_WEEKS && sample.size >= ENOUGH) return sample.range(heard, Source.SAME_HOUR);
+        int robust = Math.min(weeks, ROBUST_WEEKS);
+        if (heard >= robust && sample.size >= ENOUGH) return sample.range(heard, Source.SAME_HOUR);
         int beside = 0;
         for (int week = 1; week <= weeks; week++) {
             boolean before = sample.add(past, start.minusWeeks(week).minusHours(1));
             boolean after = sample.add(past, start.minusWeeks(week).plusHours(1));
             if (before || after) beside++;
         }
-        if (Math.max(heard, beside) >= FEWEST_WEEKS && sample.size >= ENOUGH)
-            return sample.range(heard, Source.HOURS_BESIDE);
+        if (Math.max(heard, beside) >= robust && sample.size >= ENOUGH) return sample.range(heard, Source.HOURS_BESIDE);
         int days = 0;
         for (int day = 1; day < weeks * 7; day++) if (day % 7 != 0 && sample.add(past, start.minusDays(day))) days++;
         boolean known = Math.max(days, Math.max(heard, beside)) >= FEWEST_WEEKS && sample.size >= FEWEST;

@@ -234,6 +234,25 @@ class GuardKindsTest {
         assertThat(UsualRange.learn(next, hour, 3, ZONE)).isNull();
     }
 
+    @Test
+    void oneBadWeekOfTwoDoesNotTearTheRangeOpen() {
+        // Two weeks of 0.2 s; two hours at noon of the first day were at 2 s.
+        var past = readings(14 * 1440, i -> i >= 700 && i < 820 ? 2 : 0.2 + 0.01 * Math.sin(i));
+        var hour = UsualRange.hourOf(at(14 * 1440 + 740), ZONE);
+        var usual = UsualRange.learn(past, hour, 4, ZONE);
+        assertThat(usual).isNotNull();
+        assertThat(usual.weeks()).isEqualTo(2);
+        assertThat(usual.source()).isEqualTo(UsualRange.Source.ALL_DAYS);
+        assertThat(usual.middle()).isBetween(0.19, 0.21);
+        assertThat(usual.spread()).isLessThan(0.02);
+        // Of three weeks one in trouble is outvoted.
+        var more = readings(21 * 1440, i -> i >= 700 && i < 820 ? 2 : 0.2 + 0.01 * Math.sin(i));
+        var later = UsualRange.learn(more, UsualRange.hourOf(at(21 * 1440 + 740), ZONE), 4, ZONE);
+        assertThat(later.source()).isEqualTo(UsualRange.Source.SAME_HOUR);
+        assertThat(later.middle()).isBetween(0.19, 0.22);
+        assertThat(later.spread()).isLessThan(0.03);
+    }
+
     private static int hourOfDay(long micros) {
         return Micros.instant(micros).atZone(ZONE).getHour();
     }
