@@ -93,7 +93,6 @@ final class Codes {
             "db",
             "database",
             "state",
-            "sap",
             "condition",
             "closed",
             "close",
