@@ -86,6 +86,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private final People people;
     private final TransactionTemplate transaction;
     private final Clock clock;
+    private final DemoSettings demo;
     private final SplittableRandom random = new SplittableRandom(7);
     private final PriorityQueue<Intent> intents = new PriorityQueue<>(Comparator.comparing(Intent::at));
     private volatile boolean ready;
@@ -110,7 +111,8 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             RecalledMails mails,
             People people,
             TransactionTemplate transaction,
-            Clock clock) {
+            Clock clock,
+            DemoSettings demo) {
         this.estate = estate;
         this.store = store;
         this.round = round;
@@ -124,11 +126,13 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         this.people = people;
         this.transaction = transaction;
         this.clock = clock;
+        this.demo = demo;
     }
 
     @Override
     public void run(ApplicationArguments arguments) {
         if (store.pastIsMade()) {
+            store.standInsAnswer(demo);
             ready = true;
             return;
         }

@@ -7,6 +7,7 @@ import java.util.Objects;
 import org.springframework.context.annotation.Profile;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
 
 /** What making the demo's past asks of the store. */
 @Repository
@@ -33,6 +34,26 @@ class DemoStore {
                 .param("now", Stamp.of(now))
                 .param("what", MADE)
                 .update();
+    }
+
+    /** The stand-ins may answer elsewhere than at the last start, and their pages be fetched at another cadence. */
+    @Transactional
+    public void standInsAnswer(DemoSettings now) {
+        jdbc.sql("update feed set cadence = make_interval(secs => :seconds) where fetch_url is not null")
+                .param("seconds", now.cadence().toSeconds())
+                .update();
+        var before = jdbc.sql("select url from desk_connection where key = 'desk'")
+                .query(String.class)
+                .optional()
+                .orElse(now.desk());
+        for (var place : List.of("desk_connection.url", "middleware.url", "scheduler.url", "feed.fetch_url")) {
+            var part = place.split("\\.");
+            jdbc.sql("update %1$s set %2$s = :now || substr(%2$s, length(:before) + 1) where starts_with(%2$s, :before)"
+                            .formatted(part[0], part[1]))
+                    .param("now", now.desk())
+                    .param("before", before)
+                    .update();
+        }
     }
 
     Instant reportedTo() {

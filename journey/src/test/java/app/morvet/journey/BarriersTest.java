@@ -13,11 +13,6 @@ import org.junit.jupiter.api.Test;
 
 /** Every sort of page is open to people who cannot see or point, on both papers. */
 class BarriersTest extends InAHouse {
-    @Override
-    House build() throws Exception {
-        return new House("PT1H");
-    }
-
     private final List<String> wrong = new ArrayList<>();
 
     private void look(Page page, String path) {

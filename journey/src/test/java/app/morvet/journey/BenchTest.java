@@ -12,11 +12,6 @@ import org.junit.jupiter.api.Test;
 
 /** A lead at the bench: limits dragged and proposed, a guard made, a machine broken, and the alert where the replay says. */
 class BenchTest extends InAHouse {
-    @Override
-    House build() throws Exception {
-        return new House("PT6H");
-    }
-
     private static Locator edited(Page page) {
         return page.locator("[data-tally=edited]");
     }

@@ -7,59 +7,120 @@ import java.net.URLEncoder;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.TimeUnit;
 
-/** Morvet and the stand-ins as they are really started: two processes from their jars, and a database of their own. */
+/**
+ * Morvet and the stand-ins as they are really started: two processes from their jars, and a database of their own. All begin at
+ * the same instant with a copy of the same past, so what a test finds there is the same each time.
+ */
 final class House implements AutoCloseable {
+    private static final String PG = needed("MORVET_TEST_PG");
+    private static final String PASSWORD = needed("MORVET_TEST_PG_PASSWORD");
     static final String KEY = "journey-intake-key";
-    private static final Path LOGS = Path.of("target", "logs");
 
-    private final String pg = needed("MORVET_TEST_PG");
-    private final String password = needed("MORVET_TEST_PG_PASSWORD");
-    private final String database = "journey_" + UUID.randomUUID().toString().substring(0, 8);
+    /** The instant at which every house begins: settling bookings goes slowly, archiving has failed. */
+    static final ZonedDateTime NIGHT = ZonedDateTime.of(2027, 3, 18, 3, 20, 20, 0, ZoneId.of("Europe/Helsinki"));
+
+    /** The past is made from some minutes before that, so that a slow machine is done with it in time. */
+    private static final Duration TO_MAKE_IT = Duration.ofMinutes(10);
+
+    private static final Path TARGET = Path.of("target").toAbsolutePath();
+    private static final Path LOGS = TARGET.resolve("logs");
+    private static final String FIRST = "journey_past";
+
+    private final String database;
+    private final Clock clock;
+    private final String cadence;
     private final int port = freePort();
     private final int standInPort = freePort();
     private final int smtpPort = freePort();
     private final HttpClient http = HttpClient.newHttpClient();
-    private final String past;
-    private final String batchPast;
-    private final String clockOffset;
     private Process morvet;
     private Process standIns;
 
-    /** @param past how much past the hub reports at first, such as {@code PT2H} */
-    House(String past) throws Exception {
-        this(past, past, Duration.ZERO);
+    /** A house with six hours of messages and readings and 25 nights behind it, the same each time. */
+    static House open() throws Exception {
+        makePastOnce();
+        var database = "journey_" + UUID.randomUUID().toString().substring(0, 8);
+        inPostgres("create database " + database + " template " + FIRST);
+        copy(TARGET.resolve(FIRST), TARGET.resolve(database));
+        return new House(database, NIGHT, "10s");
     }
 
-    /**
-     * @param batchPast   how much past the scheduler tells of
-     * @param clockOffset how far the clock of both is ahead of the machine's
-     */
-    House(String past, String batchPast, Duration clockOffset) throws Exception {
-        this.past = past;
-        this.batchPast = batchPast;
-        this.clockOffset = clockOffset.toSeconds() + "s";
+    /** The first that asks makes it, others wait; it is there as a whole or not at all. */
+    private static void makePastOnce() throws Exception {
         Files.createDirectories(LOGS);
-        try (var connection = connect("postgres");
-                var statement = connection.createStatement()) {
-            statement.execute("create database " + database);
+        try (var lock = FileChannel.open(
+                        TARGET.resolve(FIRST + ".lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+                var held = lock.lock()) {
+            if (held.isValid() && Files.exists(TARGET.resolve(FIRST)) && hasPast()) return;
+            var making = FIRST + "_making";
+            for (var leftOver : List.of(FIRST, making)) inPostgres("drop database if exists " + leftOver);
+            inPostgres("create database " + making);
+            delete(TARGET.resolve(making));
+            delete(TARGET.resolve(FIRST));
+            new House(making, NIGHT.minus(TO_MAKE_IT), "2m").close();
+            inPostgres("alter database " + making + " rename to " + FIRST);
+            Files.move(TARGET.resolve(making), TARGET.resolve(FIRST));
         }
+    }
+
+    private static boolean hasPast() throws SQLException {
+        try (var connection = connect("postgres");
+                var rows = connection
+                        .createStatement()
+                        .executeQuery("select 1 from pg_database where datname = '" + FIRST + "'")) {
+            return rows.next();
+        }
+    }
+
+    /** @param cadence how often the machines' pages are fetched: so that the past is not silent, it is made with the usual one */
+    private House(String database, ZonedDateTime begins, String cadence) throws Exception {
+        this.database = database;
+        this.cadence = cadence;
+        this.clock = Clock.offset(Clock.systemUTC(), Duration.between(Instant.now(), begins.toInstant()));
         standIns = start("standins", standInSettings());
         morvet = start("app", morvetSettings());
         untilReady();
+    }
+
+    private static void inPostgres(String sql) throws SQLException {
+        try (var connection = connect("postgres");
+                var statement = connection.createStatement()) {
+            statement.execute(sql);
+        }
+    }
+
+    private static void copy(Path from, Path to) throws IOException {
+        Files.createDirectories(to);
+        try (var files = Files.list(from)) {
+            for (var file : files.toList()) Files.copy(file, to.resolve(file.getFileName()));
+        }
+    }
+
+    private static void delete(Path folder) throws IOException {
+        if (!Files.exists(folder)) return;
+        try (var files = Files.list(folder)) {
+            for (var file : files.toList()) Files.delete(file);
+        }
+        Files.delete(folder);
     }
 
     private static String needed(String name) {
@@ -76,6 +137,11 @@ final class House implements AutoCloseable {
         }
     }
 
+    /** How far the clock of the house is ahead of the machine's. */
+    private String ahead() {
+        return Duration.between(Instant.now(), clock.instant()).toMillis() + "ms";
+    }
+
     private Map<String, String> standInSettings() {
         var settings = new LinkedHashMap<String, String>();
         settings.put("SERVER_PORT", "" + standInPort);
@@ -83,12 +149,11 @@ final class House implements AutoCloseable {
         settings.put("STANDINS_KEY", KEY);
         settings.put("STANDINS_DESKTOKEN", "desk-token");
         settings.put("STANDINS_DESKSECRET", "desk-secret");
-        settings.put(
-                "STANDINS_DATA", Path.of("target", database).toAbsolutePath().toString());
+        settings.put("STANDINS_DATA", TARGET.resolve(database).toString());
         settings.put("STANDINS_SMTPPORT", "" + smtpPort);
-        settings.put("STANDINS_PAST", past);
-        settings.put("STANDINS_BATCHPAST", batchPast);
-        settings.put("STANDINS_CLOCKOFFSET", clockOffset);
+        settings.put("STANDINS_PAST", "PT6H");
+        settings.put("STANDINS_BATCHPAST", "P25D");
+        settings.put("STANDINS_CLOCKOFFSET", ahead());
         return settings;
     }
 
@@ -96,18 +161,18 @@ final class House implements AutoCloseable {
         var settings = new LinkedHashMap<String, String>();
         settings.put("SERVER_PORT", "" + port);
         settings.put("SPRING_PROFILES_ACTIVE", "demo");
-        settings.put("SPRING_DATASOURCE_URL", "jdbc:postgresql://" + pg + "/" + database);
-        settings.put("SPRING_DATASOURCE_PASSWORD", password);
+        settings.put("SPRING_DATASOURCE_URL", "jdbc:postgresql://" + PG + "/" + database);
+        settings.put("SPRING_DATASOURCE_PASSWORD", PASSWORD);
         settings.put("SPRING_MAIL_PORT", "" + smtpPort);
         settings.put("MORVET_ZONE", "Europe/Helsinki");
         settings.put("MORVET_ADDRESS", address());
         settings.put("MORVET_OUTGOING", "127.0.0.1:" + standInPort);
-        settings.put("MORVET_CLOCKOFFSET", clockOffset);
+        settings.put("MORVET_CLOCKOFFSET", ahead());
         settings.put("MORVET_DEMO_KEY", KEY);
         settings.put("MORVET_DEMO_DESK", standIn(""));
         settings.put("MORVET_DEMO_DESKTOKEN", "desk-token");
         settings.put("MORVET_DEMO_DESKSECRET", "desk-secret");
-        settings.put("MORVET_DEMO_CADENCE", "2s");
+        settings.put("MORVET_DEMO_CADENCE", cadence);
         return settings;
     }
 
@@ -134,6 +199,11 @@ final class House implements AutoCloseable {
         }
     }
 
+    /** By the clock of the house. */
+    Instant now() {
+        return clock.instant();
+    }
+
     String address() {
         return "http://127.0.0.1:" + port;
     }
@@ -144,6 +214,29 @@ final class House implements AutoCloseable {
 
     HttpResponse<String> get(String address) throws IOException, InterruptedException {
         return http.send(HttpRequest.newBuilder(URI.create(address)).build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    /** An event of a failed message, as it fails now. */
+    String failed(String interfaceKey, String key, String error, String type, String payload) {
+        return """
+                {"specversion":"1.0","id":"%s-%s","source":"/t","type":"app.morvet.message.failed","subject":"%s","time":"%s",
+                 "data":{"businessKey":"%s","step":"s","error":"%s","payloadType":"%s","payload":"%s"}}"""
+                .formatted(
+                        interfaceKey,
+                        key,
+                        interfaceKey,
+                        now(),
+                        key,
+                        error.replace("\"", "\\\""),
+                        type,
+                        payload.replace("\\", "\\\\").replace("\"", "\\\""));
+    }
+
+    /** An interface is broken, carries some messages, which all fail, and is mended. */
+    void failing(String interfaceKey, String fault, int count) throws IOException, InterruptedException {
+        panel("/hub/" + interfaceKey + "/break", "fault", fault);
+        panel("/hub/" + interfaceKey + "/carry", "count", "" + count);
+        panel("/hub/" + interfaceKey + "/mend");
     }
 
     HttpResponse<String> send(String events) throws IOException, InterruptedException {
@@ -185,8 +278,8 @@ final class House implements AutoCloseable {
         untilReady();
     }
 
-    Connection connect(String name) throws SQLException {
-        return DriverManager.getConnection("jdbc:postgresql://" + pg + "/" + name, "morvet", password);
+    private static Connection connect(String name) throws SQLException {
+        return DriverManager.getConnection("jdbc:postgresql://" + PG + "/" + name, "morvet", PASSWORD);
     }
 
     String one(String sql) throws SQLException {

@@ -13,12 +13,9 @@ abstract class InAHouse {
     protected House house;
     protected Pages pages;
 
-    /** The house as these tests want it. */
-    abstract House build() throws Exception;
-
     @BeforeAll
     void open() throws Exception {
-        house = build();
+        house = House.open();
         pages = new Pages(house.address());
     }
 

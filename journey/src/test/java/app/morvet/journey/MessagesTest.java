@@ -7,7 +7,6 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
-import java.time.Instant;
 import java.util.Base64;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
@@ -16,11 +15,6 @@ import org.junit.jupiter.api.Test;
 class MessagesTest extends InAHouse {
     private static final LocatorAssertions.ContainsTextOptions PATIENTLY =
             new LocatorAssertions.ContainsTextOptions().setTimeout(60_000);
-
-    @Override
-    House build() throws Exception {
-        return new House("PT1H");
-    }
 
     private static Locator button(Page page, String name) {
         return page.locator("main").getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(name));
@@ -35,21 +29,6 @@ class MessagesTest extends InAHouse {
     private static Locator heading(Page page) {
         return page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1))
                 .last();
-    }
-
-    private static String event(String interfaceKey, String key, String error, String type, String payload) {
-        return """
-                {"specversion":"1.0","id":"%s-%s","source":"/t","type":"app.morvet.message.failed","subject":"%s","time":"%s",
-                 "data":{"businessKey":"%s","step":"s","error":"%s","payloadType":"%s","payload":"%s"}}"""
-                .formatted(
-                        interfaceKey,
-                        key,
-                        interfaceKey,
-                        Instant.now(),
-                        key,
-                        error.replace("\"", "\\\""),
-                        type,
-                        payload.replace("\\", "\\\\").replace("\"", "\\\""));
     }
 
     /** How many the rule of a name took today, as the list of rules shows it. */
@@ -67,7 +46,7 @@ class MessagesTest extends InAHouse {
         var events = new StringBuilder("[");
         for (int i = 0; i < 30; i++)
             events.append(i == 0 ? "" : ",")
-                    .append(event(
+                    .append(house.failed(
                             "customer-updates", "CAP-" + i, "Capstan " + i + " stuck on deck", "text/plain", "x"));
         assertThat(house.send(events.append(']').toString()).statusCode()).isEqualTo(202);
         var lead = pages.logIn("lead");
@@ -97,9 +76,7 @@ class MessagesTest extends InAHouse {
 
     @Test
     void aFamilyIsSentAgainAndTwoFailAnew() throws Exception {
-        house.panel("/hub/bunker-delivery-notes/break", "fault", "CONNECTION_REFUSED");
-        house.panel("/hub/bunker-delivery-notes/carry", "count", "12");
-        house.panel("/hub/bunker-delivery-notes/mend");
+        house.failing("bunker-delivery-notes", "CONNECTION_REFUSED", 12);
         house.panel("/hub/bunker-delivery-notes/fail-next", "count", "2");
         var count =
                 "select count(*) from failed_message m join component c on c.id = m.component_id where c.key = 'bunker-delivery-notes'";
@@ -128,9 +105,7 @@ class MessagesTest extends InAHouse {
 
     @Test
     void aMaskedFieldIsShownOnlyToWhomItMayBeAndThatIsPutDown() throws Exception {
-        house.panel("/hub/customer-updates/break", "fault", "DUPLICATE_KEY");
-        house.panel("/hub/customer-updates/carry", "count", "1");
-        house.panel("/hub/customer-updates/mend");
+        house.failing("customer-updates", "DUPLICATE_KEY", 1);
         var analyst = pages.logIn("analyst");
         analyst.navigate("/messages/search?interface=customer-updates&q=duplicate");
         // It fails and is made findable in its own time; the page shows it by itself.
@@ -156,9 +131,10 @@ class MessagesTest extends InAHouse {
 
     @Test
     void aPayloadIsSearchedAndFolded() throws Exception {
-        house.send(
-                "[" + event("folding", "F-1", "bad", "application/json", "{\"a\":{\"b\":[1,2,3]},\"ship\":\"Aurelia\"}")
-                        + "]");
+        house.send("["
+                + house.failed(
+                        "folding", "F-1", "bad", "application/json", "{\"a\":{\"b\":[1,2,3]},\"ship\":\"Aurelia\"}")
+                + "]");
         var page = pages.logIn("analyst");
         page.navigate("/messages/search?interface=folding");
         page.locator("a.row-open").first().click();
@@ -185,13 +161,13 @@ class MessagesTest extends InAHouse {
         var entity = "<!DOCTYPE a [<!ENTITY x SYSTEM 'file:///etc/passwd'>]><a>&x;</a>";
         var bomb =
                 "<!DOCTYPE a [<!ENTITY a 'haha'><!ENTITY b '&a;&a;&a;&a;&a;&a;'><!ENTITY c '&b;&b;&b;&b;&b;&b;'>]><a>&c;&c;&c;</a>";
-        house.send("[" + event("hostile", "H-1", script, "text/html", script) + "]");
-        house.send("[" + event("hostile", "H-2", "entity", "application/xml", entity) + "]");
-        house.send("[" + event("hostile", "H-3", "bomb", "application/xml", bomb) + "]");
-        house.send("[" + event("hostile", "H-4", "nested", "application/json", "[".repeat(1_000_000)) + "]");
-        house.send("[" + event("hostile", "H-5", "nested", "application/xml", "<a>".repeat(200_000)) + "]");
+        house.send("[" + house.failed("hostile", "H-1", script, "text/html", script) + "]");
+        house.send("[" + house.failed("hostile", "H-2", "entity", "application/xml", entity) + "]");
+        house.send("[" + house.failed("hostile", "H-3", "bomb", "application/xml", bomb) + "]");
+        house.send("[" + house.failed("hostile", "H-4", "nested", "application/json", "[".repeat(1_000_000)) + "]");
+        house.send("[" + house.failed("hostile", "H-5", "nested", "application/xml", "<a>".repeat(200_000)) + "]");
         assertThat(house.send("["
-                                + event(
+                                + house.failed(
                                         "hostile",
                                         "H-6",
                                         "large",
@@ -203,10 +179,11 @@ class MessagesTest extends InAHouse {
         // Neither UTF-8 nor anything else that can be read.
         var bytes = Base64.getEncoder().encodeToString(new byte[] {(byte) 0xc0, (byte) 0x80, (byte) 0xff, 0, 7});
         house.send("["
-                + event("hostile", "H-7", "broken", "text/plain; charset=utf-8", "")
+                + house.failed("hostile", "H-7", "broken", "text/plain; charset=utf-8", "")
                         .replace("\"payload\":\"\"", "\"payloadBase64\":\"" + bytes + "\"")
                 + "]");
-        assertThat(house.send("[" + event("hostile", "H-8", "too long", "text/plain", "x".repeat(26_000_000)) + "]")
+        assertThat(house.send("[" + house.failed("hostile", "H-8", "too long", "text/plain", "x".repeat(26_000_000))
+                                + "]")
                         .body())
                 .contains("payload is too long: at most 25,165,824 characters, were 26,000,000");
 

@@ -54,12 +54,17 @@ final class Pages implements AutoCloseable {
                     && !message.text().contains("Status Error Code 4")) wrong.add(login + ": " + message.text());
         });
         page.navigate("/login");
+        logIn(page, login);
+        return page;
+    }
+
+    /** Fills in and sends the form on which a page stands. */
+    static void logIn(Page page, String login) {
         page.getByLabel("Login").fill(login);
         page.getByLabel("Password").fill("ferry-" + login.replaceAll("\\d", ""));
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Log in"))
                 .click();
         page.waitForURL("**/cases");
-        return page;
     }
 
     Page logIn(String login) {

@@ -1,0 +1,133 @@
+package app.morvet.journey;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.SelectOption;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+
+/** How it feels to work a case: with keys, beside others, while new ones come in, and when the session ends meanwhile. */
+class WorkingTest extends InAHouse {
+    @Test
+    void ofTwoPeopleOnOneCaseTheSecondIsToldAndWhatTheyTypedIsKept() throws Exception {
+        house.failing("sea-state-readings-in", "CONNECTION_REFUSED", 25);
+        var first = new CasePage(pages.logIn("analyst"));
+        first.open("Sea-state readings in");
+        assertThat(first.heading()).containsText("Sea-state readings in");
+        var page = pages.logIn("analyst2");
+        var second = new CasePage(page);
+        page.navigate(first.page().url());
+        second.action("Settle").click();
+        page.getByText("Nothing was wrong; the guard should not have called.").click();
+        page.getByLabel("In your words").fill("I think it is nothing");
+
+        first.action("Take").click();
+        assertThat(first.log()).containsText("took the case");
+        second.send("Settle");
+
+        assertThat(page.getByRole(AriaRole.ALERT)
+                        .filter(new Locator.FilterOptions()
+                                .setHasText("Somebody was faster: Annika Ruuth took the case")))
+                .isVisible();
+        assertThat(page.getByLabel("In your words")).hasValue("I think it is nothing");
+        assertThat(second.title()).containsText("taken, Annika Ruuth");
+    }
+
+    @Test
+    void aWholeCaseIsWorkedWithKeysAlone() throws Exception {
+        house.failing("bunker-delivery-notes", "CERTIFICATE_EXPIRED", 25);
+        var page = pages.logIn("analyst");
+        var cases = new CasePage(page);
+        assertThat(cases.row("Bunker delivery notes")).isVisible();
+        var keyboard = page.keyboard();
+        for (int i = 0; i < 20 && !chosen(page).contains("Bunker delivery notes"); i++) keyboard.press("j");
+        keyboard.press("Enter");
+        assertThat(cases.heading()).containsText("Bunker delivery notes");
+        keyboard.press("t");
+        assertThat(cases.log()).containsText("took the case");
+        assertThat(page.locator("[data-undo]")).isVisible();
+        keyboard.press("u");
+        assertThat(cases.log()).containsText("took that back: took the case");
+        keyboard.press("n");
+        keyboard.type("partner renews at noon");
+        keyboard.press("Tab");
+        keyboard.press("Enter");
+        assertThat(cases.log()).containsText("partner renews at noon");
+        keyboard.press("q");
+        keyboard.press("Enter");
+        assertThat(cases.log()).containsText("made the case quiet until");
+        keyboard.press("h");
+        assertThat(page.getByLabel("To the team that owns it")).isFocused();
+        for (int i = 0; i < 3; i++) keyboard.press("Tab");
+        keyboard.press("Enter");
+        assertThat(cases.log()).containsText("handed the case off to Platform");
+        assertThat(cases.title()).containsText("handed off");
+        keyboard.press("s");
+        keyboard.press("Space");
+        keyboard.press("Tab");
+        keyboard.type("done with keys");
+        keyboard.press("Enter");
+        assertThat(cases.log()).containsText("settled the case as mended: done with keys");
+        keyboard.press("7");
+        assertThat(page).hasURL(Pattern.compile(".*/guards$"));
+        keyboard.press("?");
+        assertThat(page.locator("#help")).isVisible();
+    }
+
+    /** What stands in the row that the keys have chosen. */
+    private static String chosen(Page page) {
+        return String.valueOf(
+                page.evaluate("document.activeElement.matches('.row-link') ? document.activeElement.textContent : ''"));
+    }
+
+    @Test
+    void newRowsWaitWhileSomebodyWorksInTheList() throws Exception {
+        var page = pages.logIn("analyst");
+        var cases = new CasePage(page);
+        cases.firstRow().hover();
+        page.mouse().move(200, 200);
+        house.send(IntStream.range(0, 12)
+                .mapToObj(i -> house.failed("late-comer", "late-" + i, "no", "text/plain", "x"))
+                .collect(Collectors.joining(",", "[", "]")));
+        // Whoever works in the list moves; something else may fall ill meanwhile, so there may be more than one.
+        var newcomers = page.locator(".newcomers");
+        page.waitForCondition(() -> {
+            page.mouse().move(200, 200 + Math.random() * 20);
+            return newcomers.isVisible();
+        });
+        assertThat(newcomers).containsText(Pattern.compile("^\\d+ new$"));
+        assertThat(cases.row("late-comer")).hasCount(0);
+        newcomers.click();
+        assertThat(cases.row("late-comer")).containsText("not assigned");
+        cases.open("late-comer");
+        cases.action("Give").click();
+        page.getByLabel("Give the case to").selectOption(new SelectOption().setLabel("Pia Lumme, analyst"));
+        cases.send("Give");
+        assertThat(cases.log()).containsText("gave the case to Pia Lumme");
+    }
+
+    @Test
+    void aSessionThatEndsInTheMiddleOfTypingLosesNothing() {
+        var page = pages.logIn("analyst2");
+        var cases = new CasePage(page);
+        cases.firstRow().click();
+        cases.action("Note").click();
+        cases.note().fill("half a thought");
+        page.context().clearCookies(new BrowserContext.ClearCookiesOptions().setName("SESSION"));
+        cases.send("Note");
+        assertThat(page.locator("#logged-out")).isVisible();
+        assertThat(cases.note()).hasValue("half a thought");
+        var other = page.waitForPopup(
+                () -> page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Log in in another tab"))
+                        .click());
+        Pages.logIn(other, "analyst2");
+        cases.send("Note");
+        assertThat(cases.log()).containsText("half a thought");
+    }
+}
