@@ -2,8 +2,8 @@ package app.morvet.core.messages;
 
 /**
  * Texts as they are searched. Marks of XML, JSON and CSV are taken out, so that a value is a word wherever it stands; names
- * joined by dots are words of their own, and so are the parts of a name in camel case beside the whole of it: {@code
- * ReadTimeoutException} is found by itself and by {@code timeout}. The same is done with what is asked for, but for the
+ * joined by dots are words of their own, and so are the parts of a name in camel case behind the word in which it stands: {@code
+ * ReadTimeoutException} is found by itself and by {@code timeout}, and {@code MF-42X-9} as a whole. The same is done with what is asked for, but for the
  * quotes of a phrase. Written as one pass over the characters, since every failed message goes through it.
  */
 public final class SearchWords {
@@ -19,35 +19,49 @@ public final class SearchWords {
     public static String of(String text) {
         int length = Math.min(text.length(), LONGEST);
         var out = new StringBuilder(length + 64);
-        int start = -1;
+        int word = 0;
         boolean humps = false;
         for (int i = 0; i < length; i++) {
             char c = text.charAt(i);
-            boolean part = Character.isLetterOrDigit(c);
-            if (part && start < 0) {
-                start = out.length();
+            char shown = c == '"' ? ' ' : plain(text, i, c);
+            if (Character.isWhitespace(shown)) {
+                if (humps) parts(out, word);
                 humps = false;
-            } else if (part && Character.isUpperCase(c) && !Character.isUpperCase(text.charAt(i - 1))) {
-                humps = true;
-            } else if (!part && start >= 0) {
-                if (humps) parts(out, start);
-                start = -1;
+                out.append(shown);
+                word = out.length();
+                continue;
             }
-            out.append(c == '"' ? ' ' : plain(text, i, c));
+            if (i > 0
+                    && Character.isUpperCase(c)
+                    && part(text.charAt(i - 1))
+                    && !Character.isUpperCase(text.charAt(i - 1))) humps = true;
+            out.append(shown);
         }
-        if (start >= 0 && humps) parts(out, start);
+        if (humps) parts(out, word);
         return out.toString();
     }
 
-    /** Puts the parts of a name in camel case behind it. */
-    private static void parts(StringBuilder out, int start) {
+    private static boolean part(char c) {
+        return Character.isLetterOrDigit(c);
+    }
+
+    /** Puts the parts of the names in camel case behind the word in which they stand, so that the word is whole. */
+    private static void parts(StringBuilder out, int word) {
         int end = out.length();
-        if (end - start > LONGEST_NAME) return;
-        for (int i = start; i < end; i++) {
-            char c = out.charAt(i);
-            if (i == start || Character.isUpperCase(c) && !Character.isUpperCase(out.charAt(i - 1))) out.append(' ');
-            out.append(c);
+        int next;
+        for (int from = word; from < end; from = next + 1) {
+            boolean hump = false;
+            for (next = from; next < end && part(out.charAt(next)); next++) hump |= next > from && hump(out, next);
+            if (!hump || next - from > LONGEST_NAME) continue;
+            for (int i = from; i < next; i++) {
+                if (i == from || hump(out, i)) out.append(' ');
+                out.append(out.charAt(i));
+            }
         }
+    }
+
+    private static boolean hump(CharSequence text, int at) {
+        return Character.isUpperCase(text.charAt(at)) && !Character.isUpperCase(text.charAt(at - 1));
     }
 
     /** What is asked for: words, {@code "a phrase"}, {@code or}, {@code -without}. */
