@@ -9,7 +9,10 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.regex.Pattern;
+import org.jsoup.Jsoup;
+import org.jsoup.nodes.Document;
 
 /** Somebody at the pages, with cookies and without scripts. */
 public final class Browser {
@@ -25,6 +28,21 @@ public final class Browser {
         var request = HttpRequest.newBuilder(URI.create(address + path));
         if (headers.length > 0) request.headers(headers);
         return client.send(request.build(), HttpResponse.BodyHandlers.ofString());
+    }
+
+    /** A page or a part of one that is shown, to be looked at by its elements. */
+    public Document page(String path, String... headers) throws Exception {
+        return shown(get(path, headers));
+    }
+
+    public static Document shown(HttpResponse<String> answer) {
+        assertThat(answer.statusCode()).as(answer.body()).isEqualTo(200);
+        return Jsoup.parse(answer.body());
+    }
+
+    /** The texts of what a selector finds on a page, in order. */
+    public List<String> texts(String path, String selector) throws Exception {
+        return page(path).select(selector).eachText();
     }
 
     /** Posts a form with the token that pages bear, and with the headers given. */

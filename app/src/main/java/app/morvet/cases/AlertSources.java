@@ -9,6 +9,7 @@ import app.morvet.batch.RunGuards;
 import app.morvet.batch.StandingJob;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.cases.Comeback;
+import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.GuardSentence;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.estate.Estate;
@@ -145,6 +146,15 @@ class AlertSources {
     /** Where the trouble that it tells of may have begun. */
     Instant windowStart(AlertSource source, Instant at) {
         return source instanceof OfGuard(long guard) ? guards.windowStart(guard, at) : at;
+    }
+
+    /** Whether there is a curve of it; what is joined of others, and runs, have none. */
+    boolean drawn(AlertSource source) {
+        return switch (source) {
+            case OfGuard(long guard) -> !(guards.byId(guard).rule() instanceof CombinationGuard);
+            case OfRunGuard run -> false;
+            case OfRule rule -> true;
+        };
     }
 
     /** Whether it speaks of failed messages. */

@@ -2,7 +2,6 @@ package app.morvet.cases;
 
 import app.morvet.access.People;
 import app.morvet.access.Person;
-import app.morvet.alerts.AlertSource;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.ResponseTime;
@@ -326,7 +325,7 @@ class CaseViews {
                 times.of(alert.raisedAt()),
                 times.of(alert.clearedAt()),
                 sources.limits(source),
-                !(source instanceof AlertSource.OfRunGuard));
+                sources.drawn(source));
     }
 
     private EntryView entryView(CaseStore.Entry entry, Map<Long, String> names) {

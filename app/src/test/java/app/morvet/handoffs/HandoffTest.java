@@ -37,26 +37,30 @@ class HandoffTest extends MorvetTest {
     @Autowired
     CaseBook cases;
 
+    /** One desk for all tests. */
+    static void connect(DeskSetup setup, HandoffStore store) {
+        if (!store.connections().isEmpty()) return;
+        setup.connect(
+                "desk",
+                "Desk",
+                DESK.url(),
+                "/tickets",
+                "/tickets/{{ticket}}",
+                "",
+                "X-Who: morvet",
+                TEMPLATE,
+                "$.id",
+                "$.word",
+                "$.why",
+                "open = sent\nin work = accepted\nback = returned\nclosed = done",
+                "callback-secret",
+                1);
+    }
+
     @BeforeEach
     void connectTheDesk() {
         setUpOnce();
-        if (store.connections().isEmpty()) {
-            setup.connect(
-                    "desk",
-                    "Desk",
-                    DESK.url(),
-                    "/tickets",
-                    "/tickets/{{ticket}}",
-                    "",
-                    "X-Who: morvet",
-                    TEMPLATE,
-                    "$.id",
-                    "$.word",
-                    "$.why",
-                    "open = sent\nin work = accepted\nback = returned\nclosed = done",
-                    "callback-secret",
-                    1);
-        }
+        connect(setup, store);
         DESK.status = 201;
         DESK.swallowAnswer = false;
     }

@@ -4,7 +4,9 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 
 /**
  * The part of a payload that an error names: by an XPath or a JSON Pointer (RFC 6901), by a JSONPath, or by a line and
@@ -16,23 +18,29 @@ import java.util.regex.Pattern;
  * @param line  whether only a line is known, and no field of it
  */
 public record FailingPart(int start, int end, String named, boolean line) {
-    private static final Pattern PATH = Pattern.compile("(?<![\\w/:.])((?:/@?[\\w.~:-]+(?:\\[\\d+])?)+)");
+    private static final Pattern PATH = Pattern.compile("(?<![\\w/:.])((?:/@?[\\w.~:-]*[\\w~-](?:\\[\\d+])?)+)");
     private static final Pattern JSON_PATH = Pattern.compile("\\$((?:\\.[\\w-]+|\\[\\d+]|\\['[^']+'])+)");
     private static final Pattern LINE = Pattern.compile(
             "(?i)\\b(?:line|zeile|ligne|rivi|rad)\\s*[:#]?\\s*(\\d{1,7})(?:\\s*[,;:]?\\s*(?:and\\s+)?(?:col(?:umn)?|pos(?:ition)?|spalte|colonne|sarake)\\s*[:#]?\\s*(\\d{1,7}))?");
 
+    /**
+     * One step of a path.
+     *
+     * @param position which of those of its name under the same parent, from 1 as in XPath; 0 where that is not said
+     */
+    private record Step(String name, int position) {}
+
     public static Optional<FailingPart> of(String error, PayloadScan scan, String text) {
         for (var found = PATH.matcher(error); found.find(); ) {
-            var names = names(found.group(1).split("/"));
-            var field = byPath(names, scan, true);
+            var field = byPath(steps(found.group(1).split("/")), scan, true);
             if (field.isPresent()) return Optional.of(part(field.get(), found.group(1)));
         }
         for (var found = JSON_PATH.matcher(error); found.find(); ) {
-            var names = names(found.group(1)
+            var steps = steps(found.group(1)
                     .replaceAll("\\['([^']+)']", ".$1")
                     .replace("[", ".[")
                     .split("\\."));
-            var field = byPath(names, scan, false);
+            var field = byPath(steps, scan, false);
             if (field.isPresent()) return Optional.of(part(field.get(), found.group()));
         }
         var line = LINE.matcher(error);
@@ -50,47 +58,76 @@ public record FailingPart(int start, int end, String named, boolean line) {
         return new FailingPart(field.start(), field.end(), named, false);
     }
 
-    private static List<String> names(String[] parts) {
-        var names = new ArrayList<String>();
+    private static List<Step> steps(String[] parts) {
+        var steps = new ArrayList<Step>();
         for (var part : parts) {
             if (part.isEmpty()) continue;
             int bracket = part.indexOf('[');
-            if (bracket > 0)
-                names.add(part.substring(0, bracket).replace("~1", "/").replace("~0", "~"));
-            else
-                names.add(
-                        part.matches("\\d+")
-                                ? "[" + part + "]"
-                                : part.replace("~1", "/").replace("~0", "~"));
+            var name = (bracket > 0 ? part.substring(0, bracket) : part)
+                    .replace("~1", "/")
+                    .replace("~0", "~");
+            if (bracket > 0) steps.add(new Step(name, position(part.substring(bracket + 1, part.length() - 1))));
+            else steps.add(new Step(part.matches("\\d+") ? "[" + part + "]" : name, 0));
         }
-        return names;
+        return steps;
     }
 
-    /** @param fromRoot whether a path that does not fit from the root is tried as the end of one */
-    private static Optional<PayloadScan.Field> byPath(List<String> names, PayloadScan scan, boolean fromRoot) {
-        if (names.isEmpty()) return Optional.empty();
-        var exact = scan.fields().stream()
+    /** One that cannot be there is one that is not found. */
+    private static int position(String digits) {
+        int position = digits.length() > 7 ? 0 : Integer.parseInt(digits);
+        return position == 0 ? Integer.MAX_VALUE : position;
+    }
+
+    /** @param anywhere whether a path that does not fit from the root is tried as the end of one */
+    private static Optional<PayloadScan.Field> byPath(List<Step> steps, PayloadScan scan, boolean anywhere) {
+        if (steps.isEmpty()) return Optional.empty();
+        var fromRoot = followed(steps, scan, field -> field.path().size() == 1);
+        if (fromRoot.isPresent() || !anywhere || steps.size() < 2) return fromRoot;
+        return followed(steps, scan, field -> true);
+    }
+
+    /** The first field to which the steps lead. */
+    private static Optional<PayloadScan.Field> followed(
+            List<Step> steps, PayloadScan scan, Predicate<PayloadScan.Field> first) {
+        var at = scan.fields().stream()
                 .filter(field ->
-                        bare(field.path()).equals(names) || field.path().equals(names))
-                .findFirst();
-        if (exact.isPresent() || !fromRoot || names.size() < 2) return exact;
-        return scan.fields().stream()
-                .filter(field -> endsWith(bare(field.path()), names))
-                .findFirst();
-    }
-
-    private static boolean endsWith(List<String> path, List<String> names) {
-        return path.size() >= names.size()
-                && path.subList(path.size() - names.size(), path.size()).equals(names);
-    }
-
-    /** Without prefixes, as errors tell paths. */
-    private static List<String> bare(List<String> path) {
-        return path.stream()
-                .map(name -> name.startsWith("@")
-                        ? "@" + name.substring(name.lastIndexOf(':') + 1).replace("@", "")
-                        : name.substring(name.lastIndexOf(':') + 1))
+                        first.test(field) && isCalled(field, steps.getFirst().name()))
                 .toList();
+        for (var step : steps.subList(1, steps.size()))
+            at = at.stream().flatMap(parent -> children(parent, step, scan)).toList();
+        return at.stream().findFirst();
+    }
+
+    private static Stream<PayloadScan.Field> children(PayloadScan.Field parent, Step step, PayloadScan scan) {
+        var found = scan.fields().stream()
+                .filter(field -> field.path().size() == parent.path().size() + 1
+                        && isCalled(field, step.name())
+                        && field.path().subList(0, parent.path().size()).equals(parent.path())
+                        && belongs(field, parent, scan));
+        if (step.position() == 0) return found;
+        return found.sorted(Comparator.comparingInt(PayloadScan.Field::start))
+                .skip(step.position() - 1L)
+                .limit(1);
+    }
+
+    /** A field stands within its parent, but for an attribute, which stands before what the element holds. */
+    private static boolean belongs(PayloadScan.Field field, PayloadScan.Field parent, PayloadScan scan) {
+        if (!field.path().getLast().startsWith("@"))
+            return parent.start() <= field.start() && field.end() <= parent.end();
+        return field.start() < parent.start()
+                && scan.fields().stream()
+                        .noneMatch(other -> other.path().equals(parent.path())
+                                && field.start() < other.start()
+                                && other.start() < parent.start());
+    }
+
+    /** Without its prefix, as errors tell names, or with it. */
+    private static boolean isCalled(PayloadScan.Field field, String name) {
+        if (field.path().isEmpty()) return false;
+        var whole = field.path().getLast();
+        if (whole.equals(name)) return true;
+        var bare = whole.substring(whole.lastIndexOf(':') + 1).replace("@", "");
+        return name.equals(whole.startsWith("@") ? "@" + bare : bare);
     }
 
     private static Optional<FailingPart> atLine(int line, int column, String named, PayloadScan scan, String text) {

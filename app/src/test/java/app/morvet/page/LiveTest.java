@@ -1,0 +1,111 @@
+package app.morvet.page;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import app.morvet.MorvetTest;
+import java.io.BufferedReader;
+import java.io.InputStreamReader;
+import java.net.CookieManager;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** The stream by which open pages hear what has changed. */
+class LiveTest extends MorvetTest {
+    @Autowired
+    private Live live;
+
+    @Autowired
+    private TransactionTemplate transaction;
+
+    /** Somebody who listens, and what they have heard by now. */
+    private List<String> listener() throws Exception {
+        setUpOnce();
+        var client = HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
+        var address = "http://127.0.0.1:" + port;
+        var form = client.send(
+                        HttpRequest.newBuilder(URI.create(address + "/login")).build(),
+                        HttpResponse.BodyHandlers.ofString())
+                .body();
+        var token = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"").matcher(form);
+        assertThat(token.find()).isTrue();
+        client.send(
+                HttpRequest.newBuilder(URI.create(address + "/login"))
+                        .header("Content-Type", "application/x-www-form-urlencoded")
+                        .POST(HttpRequest.BodyPublishers.ofString("username=analyst&password=right&_csrf="
+                                + URLEncoder.encode(token.group(1), StandardCharsets.UTF_8)))
+                        .build(),
+                HttpResponse.BodyHandlers.discarding());
+        var answer = client.send(
+                HttpRequest.newBuilder(URI.create(address + "/live")).build(),
+                HttpResponse.BodyHandlers.ofInputStream());
+        assertThat(answer.headers().firstValue("content-type").orElse("")).startsWith("text/event-stream");
+        var heard = new CopyOnWriteArrayList<String>();
+        Thread.ofVirtual().start(() -> {
+            try (var lines = new BufferedReader(new InputStreamReader(answer.body(), StandardCharsets.UTF_8))) {
+                for (var line = lines.readLine(); line != null; line = lines.readLine())
+                    if (line.startsWith("data:")) heard.add(line.substring(5).strip());
+            } catch (java.io.IOException gone) {
+                heard.add("gone");
+            }
+        });
+        eventually(() -> assertThat(heard).contains("here"));
+        return heard;
+    }
+
+    @Test
+    void everyOpenPageHearsAChangeOnceItIsStored() throws Exception {
+        var one = listener();
+        var other = listener();
+        transaction.executeWithoutResult(status -> {
+            live.changed("of-a-test");
+            assertThat(one).doesNotContain("of-a-test");
+        });
+        eventually(() -> assertThat(one).contains("of-a-test"));
+        eventually(() -> assertThat(other).contains("of-a-test"));
+    }
+
+    @Test
+    void whatIsTakenBackIsToldToNobody() throws Exception {
+        var heard = listener();
+        assertThatThrownBy(() -> transaction.executeWithoutResult(status -> {
+                    live.changed("never-was");
+                    throw new IllegalStateException("taken back");
+                }))
+                .hasMessage("taken back");
+        live.changed("after-it");
+        eventually(() -> assertThat(heard).contains("after-it"));
+        assertThat(heard).doesNotContain("never-was");
+    }
+
+    @Test
+    void theSameChangeManyTimesIsToldOnceOrAFewTimes() throws Exception {
+        var heard = listener();
+        transaction.executeWithoutResult(status -> {
+            for (int i = 0; i < 500; i++) live.changed("often");
+        });
+        live.changed("at-last");
+        eventually(() -> assertThat(heard).contains("at-last"));
+        assertThat(heard).filteredOn("often"::equals).hasSize(1);
+    }
+
+    @Test
+    void aFailureIsHeardOnTheListOfCases() throws Exception {
+        var heard = listener();
+        var subject = subject();
+        guard(subject, java.time.Duration.ofMinutes(10));
+        fail(subject, 3);
+        eventually(() -> assertThat(heard).contains("cases", "now"));
+        assertThat(browser().get("/live").statusCode()).isIn(302, 401);
+    }
+}
