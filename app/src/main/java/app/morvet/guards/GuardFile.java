@@ -1,11 +1,15 @@
 package app.morvet.guards;
 
+import static app.morvet.base.YamlFile.line;
+import static app.morvet.base.YamlFile.value;
+
 import app.morvet.access.Person;
+import app.morvet.base.YamlFile;
+import app.morvet.base.YamlFile.Wrong;
 import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.Guard;
 import app.morvet.core.guard.Watch;
 import app.morvet.estate.Estate;
-import java.io.StringReader;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -16,18 +20,11 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import org.yaml.snakeyaml.DumperOptions;
-import org.yaml.snakeyaml.LoaderOptions;
-import org.yaml.snakeyaml.Yaml;
-import org.yaml.snakeyaml.constructor.SafeConstructor;
-import org.yaml.snakeyaml.error.MarkedYAMLException;
-import org.yaml.snakeyaml.error.YAMLException;
 import org.yaml.snakeyaml.nodes.MappingNode;
 import org.yaml.snakeyaml.nodes.Node;
 import org.yaml.snakeyaml.nodes.ScalarNode;
 import org.yaml.snakeyaml.nodes.SequenceNode;
 import org.yaml.snakeyaml.nodes.Tag;
-import org.yaml.snakeyaml.representer.Representer;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
@@ -38,8 +35,8 @@ import tools.jackson.databind.node.ObjectNode;
  */
 @Service
 class GuardFile {
-    private static final int LARGEST = 2 * 1024 * 1024;
     private static final int MOST = 5000;
+    private static final List<String> KEYS = List.of("name", "active", "watch", "rule", "owner", "fixNote");
 
     /** @param line from 1 */
     record Fault(int line, String words) {}
@@ -59,16 +56,6 @@ class GuardFile {
             JsonNode rule,
             String fixNote,
             @Nullable Long owner) {}
-
-    private static final class Wrong extends RuntimeException {
-        private static final long serialVersionUID = 1;
-        private final int line;
-
-        Wrong(int line, String words) {
-            super(words);
-            this.line = line;
-        }
-    }
 
     private final GuardStore store;
     private final Guards guards;
@@ -100,15 +87,7 @@ class GuardFile {
             if (!guard.fixNote().isEmpty()) entry.put("fixNote", guard.fixNote());
             list.add(entry);
         }
-        var options = new DumperOptions();
-        options.setDefaultFlowStyle(DumperOptions.FlowStyle.BLOCK);
-        options.setDefaultScalarStyle(DumperOptions.ScalarStyle.PLAIN);
-        options.setIndicatorIndent(2);
-        options.setIndentWithIndicator(true);
-        options.setSplitLines(false);
-        var whole = new LinkedHashMap<String, Object>();
-        whole.put("guards", list);
-        return new Yaml(new SafeConstructor(new LoaderOptions()), new Representer(options), options).dump(whole);
+        return YamlFile.write("guards", list);
     }
 
     private static ObjectNode named(ObjectNode rule, Guard guard, Map<Long, String> names) {
@@ -137,61 +116,21 @@ class GuardFile {
         var faults = new ArrayList<Fault>();
         var entries = new ArrayList<Entry>();
         try {
-            for (var node : nodes(text)) {
+            for (var node : YamlFile.entries(text, "guards", "guard", MOST)) {
                 try {
                     entries.add(entry(node));
                 } catch (Wrong wrong) {
-                    faults.add(new Fault(wrong.line, String.valueOf(wrong.getMessage())));
+                    faults.add(new Fault(wrong.line(), wrong.words()));
                 }
             }
         } catch (Wrong wrong) {
-            faults.add(new Fault(wrong.line, String.valueOf(wrong.getMessage())));
-        } catch (MarkedYAMLException broken) {
-            var mark = broken.getProblemMark();
-            faults.add(new Fault(mark == null ? 1 : mark.getLine() + 1, "This is not YAML: " + broken.getProblem()));
-        } catch (YAMLException broken) {
-            faults.add(new Fault(1, "This is not YAML: " + broken.getMessage()));
+            faults.add(new Fault(wrong.line(), wrong.words()));
         }
         return carryOut(entries, faults, by);
     }
 
-    private static List<MappingNode> nodes(String text) {
-        var options = new LoaderOptions();
-        options.setAllowDuplicateKeys(false);
-        options.setMaxAliasesForCollections(20);
-        options.setNestingDepthLimit(20);
-        options.setCodePointLimit(LARGEST);
-        var root = new Yaml(new SafeConstructor(options)).compose(new StringReader(text));
-        if (!(root instanceof MappingNode mapping) || !(value(mapping, "guards") instanceof SequenceNode list))
-            throw new Wrong(1, "The file begins with \"guards:\" and a list under it.");
-        if (list.getValue().size() > MOST) throw new Wrong(1, "At most 5,000 guards in one file.");
-        var found = new ArrayList<MappingNode>();
-        for (var one : list.getValue()) {
-            if (!(one instanceof MappingNode guard))
-                throw new Wrong(line(one), "Each guard is a list of names and values.");
-            found.add(guard);
-        }
-        return found;
-    }
-
-    private static int line(Node node) {
-        return node.getStartMark().getLine() + 1;
-    }
-
-    private static @Nullable Node value(MappingNode mapping, String name) {
-        for (var pair : mapping.getValue())
-            if (pair.getKeyNode() instanceof ScalarNode key && key.getValue().equals(name)) return pair.getValueNode();
-        return null;
-    }
-
     private Entry entry(MappingNode node) {
-        for (var pair : node.getValue()) {
-            var key = pair.getKeyNode() instanceof ScalarNode scalar ? scalar.getValue() : "";
-            if (!List.of("name", "active", "watch", "rule", "owner", "fixNote").contains(key))
-                throw new Wrong(
-                        line(pair.getKeyNode()),
-                        "\"" + key + "\" is not known here; known are name, active, watch, rule, owner, fixNote.");
-        }
+        YamlFile.check(node, KEYS);
         var name = text(node, "name").orElseThrow(() -> new Wrong(line(node), "The guard has no name."));
         if (name.length() > 100) throw new Wrong(line(node), "A name has at most 100 characters.");
         var watchNode = value(node, "watch");
@@ -339,7 +278,7 @@ class GuardFile {
                         before == null ? null : words(before),
                         by == null ? words(next) : ""));
             } catch (Wrong wrong) {
-                faults.add(new Fault(wrong.line, String.valueOf(wrong.getMessage())));
+                faults.add(new Fault(wrong.line(), wrong.words()));
             } catch (IllegalArgumentException wrong) {
                 faults.add(new Fault(entry.line(), String.valueOf(wrong.getMessage())));
             }

@@ -17,6 +17,7 @@ import app.morvet.core.guard.NoData;
 import app.morvet.core.guard.Numbers;
 import app.morvet.core.guard.Side;
 import app.morvet.core.guard.SilenceGuard;
+import app.morvet.core.guard.Spans;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
@@ -162,7 +163,15 @@ final class GuardFormReader {
         var target = number("target");
         if (target == null) errors.putIfAbsent("target", "Give the value that it heads to.");
         var lookback = span("lookback", it -> it);
-        var limits = limits(Side.BELOW, hours("ahead"), hours("aheadCritical"), "aheadCritical");
+        var warning = hours("ahead");
+        var critical = hours("aheadCritical");
+        if (warning != null && critical != null && critical >= warning)
+            errors.put(
+                    "aheadCritical",
+                    "It warns earlier than it is critical: this must be less than "
+                            + Spans.words(Duration.ofSeconds(Math.round(warning * 3600))) + ".");
+        var limits =
+                errors.containsKey("aheadCritical") ? null : limits(Side.BELOW, warning, critical, "aheadCritical");
         if (target == null || lookback == null || limits == null) return null;
         return part(
                 "lookback",
@@ -226,9 +235,8 @@ final class GuardFormReader {
         boolean combination = form.has("kind", "combination");
         var inside = number("inside");
         var calm = span("calm", it -> it);
-        var clearing = calm == null
-                ? null
-                : part("inside", () -> Clearing.inside(combination || inside == null ? 0 : inside, calm));
+        var margin = part("inside", () -> Clearing.inside(combination || inside == null ? 0 : inside, Duration.ZERO));
+        var clearing = calm == null || margin == null ? null : part("calm", () -> new Clearing(margin.margin(), calm));
         var meaning = choice(NoData.Meaning.class, "silenceMeans", NoData.Meaning.NOTHING);
         var noData = meaning == NoData.Meaning.NOTHING
                 ? NoData.NOTHING

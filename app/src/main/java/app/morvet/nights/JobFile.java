@@ -15,6 +15,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.JacksonException;
+import tools.jackson.databind.DatabindException;
 import tools.jackson.databind.SerializationFeature;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -210,8 +211,11 @@ class JobFile {
             }
         } catch (JacksonException bad) {
             var at = bad.getLocation();
-            faults.add(new Fault(
-                    at == null ? 1 : Math.max(1, at.getLineNr()), "This is not read: " + bad.getOriginalMessage()));
+            // What the library says of a mapping names classes of ours; of broken JSON it says what a person can mend.
+            var words = bad instanceof DatabindException
+                    ? "\"jobs\" is a list of jobs, each with a key and a spec, as this page writes them"
+                    : bad.getOriginalMessage();
+            faults.add(new Fault(at == null ? 1 : Math.max(1, at.getLineNr()), "This is not read: " + words));
         } catch (IllegalArgumentException bad) {
             faults.add(new Fault(1, JobForm.sentence(bad)));
         }

@@ -1,10 +1,13 @@
 package app.morvet.sorting;
 
+import static app.morvet.base.YamlFile.value;
+
+import app.morvet.base.YamlFile;
+import app.morvet.base.YamlFile.Wrong;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.sorting.FoldBy;
 import app.morvet.core.sorting.FoldWindow;
 import app.morvet.estate.Estate;
-import java.io.StringReader;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -15,17 +18,10 @@ import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
-import org.yaml.snakeyaml.DumperOptions;
-import org.yaml.snakeyaml.LoaderOptions;
-import org.yaml.snakeyaml.Yaml;
-import org.yaml.snakeyaml.constructor.SafeConstructor;
-import org.yaml.snakeyaml.error.MarkedYAMLException;
-import org.yaml.snakeyaml.error.YAMLException;
 import org.yaml.snakeyaml.nodes.MappingNode;
 import org.yaml.snakeyaml.nodes.Node;
 import org.yaml.snakeyaml.nodes.ScalarNode;
 import org.yaml.snakeyaml.nodes.SequenceNode;
-import org.yaml.snakeyaml.representer.Representer;
 
 /**
  * The sorting rules as a YAML file, out and in. The file is the whole list in its order: a rule that is not in it goes. A
@@ -33,8 +29,8 @@ import org.yaml.snakeyaml.representer.Representer;
  */
 @Service
 public class RuleFile {
-    private static final int LARGEST = 2 * 1024 * 1024;
-    private static final Set<String> KEYS = Set.of(
+    private static final int MOST = 5000;
+    private static final List<String> KEYS = List.of(
             "name",
             "where",
             "joined",
@@ -84,23 +80,7 @@ public class RuleFile {
             if (!rule.fixNote().isEmpty()) entry.put("fixNote", rule.fixNote());
             list.add(entry);
         }
-        var options = new DumperOptions();
-        options.setDefaultFlowStyle(DumperOptions.FlowStyle.BLOCK);
-        options.setIndicatorIndent(2);
-        options.setIndentWithIndicator(true);
-        options.setSplitLines(false);
-        return new Yaml(new SafeConstructor(new LoaderOptions()), new Representer(options), options)
-                .dump(Map.of("sortingRules", list));
-    }
-
-    private static final class Wrong extends RuntimeException {
-        private static final long serialVersionUID = 1;
-        private final int line;
-
-        Wrong(Node at, String words) {
-            super(words);
-            this.line = at.getStartMark().getLine() + 1;
-        }
+        return YamlFile.write("sortingRules", list);
     }
 
     /** Reads a file against the list in force; nothing is changed. */
@@ -109,28 +89,27 @@ public class RuleFile {
         var wanted = new ArrayList<StandingRule>();
         var now = rules.fresh();
         try {
-            for (var node : nodes(text)) {
+            var names = new HashSet<String>();
+            for (var node : YamlFile.entries(text, "sortingRules", "rule", MOST)) {
                 try {
-                    wanted.add(rule(node, now));
+                    var rule = rule(node, now);
+                    if (!names.add(rule.name()))
+                        throw new Wrong(node, "The name \"" + rule.name() + "\" stands twice in this file.");
+                    wanted.add(rule);
                 } catch (Wrong wrong) {
-                    faults.add(new Fault(wrong.line, String.valueOf(wrong.getMessage())));
+                    faults.add(new Fault(wrong.line(), wrong.words()));
                 } catch (IllegalArgumentException wrong) {
-                    faults.add(new Fault(node.getStartMark().getLine() + 1, wrong.getMessage() + "."));
+                    faults.add(new Fault(YamlFile.line(node), sentence(wrong)));
                 }
             }
         } catch (Wrong wrong) {
-            faults.add(new Fault(wrong.line, String.valueOf(wrong.getMessage())));
-        } catch (MarkedYAMLException broken) {
-            var mark = broken.getProblemMark();
-            faults.add(new Fault(mark == null ? 1 : mark.getLine() + 1, "This is not YAML: " + broken.getProblem()));
-        } catch (YAMLException broken) {
-            faults.add(new Fault(1, "This is not YAML: " + broken.getMessage()));
+            faults.add(new Fault(wrong.line(), wrong.words()));
         }
         if (faults.isEmpty()) {
             try {
                 RuleList.of(0, wanted);
             } catch (IllegalArgumentException wrong) {
-                faults.add(new Fault(1, wrong.getMessage() + "."));
+                faults.add(new Fault(1, sentence(wrong)));
             }
         }
         return new Read(wanted, changes(now, wanted), faults);
@@ -140,7 +119,7 @@ public class RuleFile {
         var changes = new ArrayList<String>();
         var names = new HashSet<String>();
         for (var rule : wanted) {
-            if (!names.add(rule.name())) changes.add("\"" + rule.name() + "\" stands twice.");
+            names.add(rule.name());
             var before = now.byId(rule.id());
             if (before.isEmpty()) changes.add("New: " + rule.name() + ". " + rules.sentence(rule));
             else if (!before.get().doesAs(rule)) changes.add("Changed: " + rule.name() + ". " + rules.sentence(rule));
@@ -155,27 +134,9 @@ public class RuleFile {
         return changes;
     }
 
-    private static List<MappingNode> nodes(String text) {
-        var options = new LoaderOptions();
-        options.setAllowDuplicateKeys(false);
-        options.setMaxAliasesForCollections(20);
-        options.setNestingDepthLimit(20);
-        options.setCodePointLimit(LARGEST);
-        var root = new Yaml(new SafeConstructor(options)).compose(new StringReader(text));
-        if (!(root instanceof MappingNode mapping) || !(value(mapping, "sortingRules") instanceof SequenceNode list))
-            throw new YAMLException("the file begins with \"sortingRules:\" and a list under it");
-        var found = new ArrayList<MappingNode>();
-        for (var one : list.getValue()) {
-            if (!(one instanceof MappingNode rule)) throw new Wrong(one, "Each rule is a list of names and values.");
-            found.add(rule);
-        }
-        return found;
-    }
-
-    private static @Nullable Node value(MappingNode mapping, String name) {
-        for (var pair : mapping.getValue())
-            if (pair.getKeyNode() instanceof ScalarNode key && key.getValue().equals(name)) return pair.getValueNode();
-        return null;
+    private static String sentence(Exception wrong) {
+        var words = String.valueOf(wrong.getMessage());
+        return Character.toUpperCase(words.charAt(0)) + words.substring(1) + ".";
     }
 
     private static String text(MappingNode node, String name, String otherwise) {
@@ -208,14 +169,7 @@ public class RuleFile {
     }
 
     private StandingRule rule(MappingNode node, RuleList now) {
-        for (var pair : node.getValue()) {
-            var key = pair.getKeyNode() instanceof ScalarNode scalar ? scalar.getValue() : "";
-            if (!KEYS.contains(key))
-                throw new Wrong(
-                        pair.getKeyNode(),
-                        "\"%s\" is not known here; known are %s."
-                                .formatted(key, String.join(", ", new java.util.TreeSet<>(KEYS))));
-        }
+        YamlFile.check(node, KEYS);
         var name = text(node, "name", "");
         var before = now.rules().stream().filter(one -> one.name().equals(name)).findFirst();
         var plain = new LinkedHashMap<String, Object>();
@@ -231,10 +185,8 @@ public class RuleFile {
                     team(node),
                     text(node, "fixNote", ""),
                     flag(node, "alerts", true),
-                    FoldBy.valueOf(text(node, "fold", "family")
-                            .toUpperCase(Locale.ROOT)
-                            .replace(' ', '_')),
-                    new FoldWindow(Duration.ofMinutes(Long.parseLong(text(node, "foldMinutes", "240")))),
+                    foldBy(node),
+                    new FoldWindow(Duration.ofMinutes(minutes(node))),
                     flag(node, "sendAgain", false),
                     plain(value(node, "explainedBy")) instanceof List<?> kinds
                             ? kinds.stream().map(String::valueOf).collect(java.util.stream.Collectors.toSet())
@@ -243,8 +195,29 @@ public class RuleFile {
                     0,
                     null);
         } catch (app.morvet.core.sorting.Faulty faulty) {
-            throw new Wrong(where == null ? node : where, faulty.getMessage() + ".");
+            throw new Wrong(where == null ? node : where, sentence(faulty));
         }
+    }
+
+    private static FoldBy foldBy(MappingNode node) {
+        var word = text(node, "fold", "family").toUpperCase(Locale.ROOT).replace(' ', '_');
+        for (var one : FoldBy.values()) if (one.name().equals(word)) return one;
+        throw new Wrong(
+                java.util.Objects.requireNonNull(value(node, "fold")),
+                "fold is one of "
+                        + java.util.Arrays.stream(FoldBy.values())
+                                .map(one -> one.name().toLowerCase(Locale.ROOT).replace('_', ' '))
+                                .collect(java.util.stream.Collectors.joining(", "))
+                        + ".");
+    }
+
+    private static long minutes(MappingNode node) {
+        var text = text(node, "foldMinutes", "240");
+        if (!text.matches("\\d{1,9}"))
+            throw new Wrong(
+                    java.util.Objects.requireNonNull(value(node, "foldMinutes")),
+                    "foldMinutes is a whole number of minutes, was \"" + text + "\".");
+        return Long.parseLong(text);
     }
 
     private static Severity severity(String word) {
