@@ -34,6 +34,9 @@ class StandInsTest {
     @LocalServerPort
     int port;
 
+    @org.springframework.beans.factory.annotation.Autowired
+    org.springframework.core.env.Environment environment;
+
     private final JsonMapper json = new JsonMapper();
     private final HttpClient http = HttpClient.newHttpClient();
 
@@ -255,5 +258,136 @@ class StandInsTest {
         assertThat(http.send(read.build(), HttpResponse.BodyHandlers.ofString()).statusCode())
                 .isEqualTo(503);
         post("/desk/down", "application/x-www-form-urlencoded", "down=false");
+    }
+
+    @Test
+    void aTicketBringsItsFilesAlongAndCallsBackWhenItIsChanged() throws Exception {
+        var called = new CopyOnWriteArrayList<String>();
+        var back = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        back.createContext("/back", exchange -> {
+            called.add(exchange.getRequestHeaders().getFirst("Authorization") + " "
+                    + new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8));
+            exchange.sendResponseHeaders(204, -1);
+            exchange.close();
+        });
+        back.start();
+        try {
+            var content = java.util.Base64.getEncoder().encodeToString("a;b".getBytes(StandardCharsets.UTF_8));
+            var answer = post(
+                    "/desk/api/tickets",
+                    "application/json",
+                    """
+                    {"summary": "<b>Gangway</b>", "group": "platform", "callback": "http://127.0.0.1:%d/back",
+                     "evidence": [{"businessKey": "BK-1"}, "no evidence"],
+                     "attachments": [{"name": "rows.csv", "content": "%s"}]}"""
+                            .formatted(back.getAddress().getPort(), content),
+                    "Authorization",
+                    "Bearer token");
+            var number =
+                    json.readTree(answer.body()).get("ticket").get("number").asString();
+            assertThat(get("/desk").body()).contains(number, "&lt;b&gt;Gangway&lt;/b&gt;");
+            assertThat(get("/desk/tickets/" + number).body()).contains("BK-1", "rows.csv");
+            assertThat(get("/desk/tickets/" + number + "/attachments/rows.csv").body())
+                    .isEqualTo("a;b");
+            assertThat(get("/desk/tickets/" + number + "/attachments/other.csv").statusCode())
+                    .isEqualTo(404);
+            assertThat(get("/desk/tickets/SD-9/attachments/rows.csv").statusCode())
+                    .isEqualTo(404);
+            post("/desk/tickets/" + number, "application/x-www-form-urlencoded", "state=accepted");
+            until(() -> !called.isEmpty());
+            assertThat(called.getFirst())
+                    .startsWith("Bearer ")
+                    .endsWith("{\"ticket\":{\"number\":\"" + number + "\"}}");
+        } finally {
+            back.stop(0);
+        }
+    }
+
+    @Test
+    void ticketsOfAPastAreThereOnceAndNumbersGoOnAfterThem() throws Exception {
+        var past =
+                """
+                [{"number": "SD-7001", "key": "p-1", "summary": "Long ago", "description": "", "group": "platform",
+                  "caller": "", "link": "", "callback": "", "evidence": [], "attachments": [], "state": "done", "reason": "",
+                  "openedAt": "2027-03-01T10:00:00Z"}]""";
+        assertThat(post("/desk/past", "application/json", past).statusCode()).isEqualTo(401);
+        for (int i = 0; i < 2; i++)
+            assertThat(post("/desk/past", "application/json", past, "Authorization", "Bearer token")
+                            .statusCode())
+                    .isEqualTo(200);
+        assertThat(get("/desk").body().split("SD-7001", -1)).hasSizeLessThan(5);
+        var next = post(
+                "/desk/api/tickets", "application/json", "{\"summary\": \"Next\"}", "Authorization", "Bearer token");
+        assertThat(json.readTree(next.body()).get("ticket").get("number").asString())
+                .isEqualTo("SD-7002");
+    }
+
+    @Test
+    void theMailServerIsSwitchedOffAndOnAndKeepsWhatItHad() throws Exception {
+        var port = Integer.parseInt(environment.getProperty("standins.smtp-port"));
+        com.icegreen.greenmail.util.GreenMailUtil.sendTextEmail(
+                "team@sundrava.example",
+                "morvet@sundrava.example",
+                "Before it went",
+                "text",
+                new com.icegreen.greenmail.util.ServerSetup(port, "127.0.0.1", "smtp"));
+        until(() -> get("/mailbox").body().contains("Before it went"));
+        post("/mailbox/on", "application/x-www-form-urlencoded", "on=false");
+        org.assertj.core.api.Assertions.assertThatThrownBy(() -> new java.net.Socket("127.0.0.1", port).close())
+                .isInstanceOf(java.io.IOException.class);
+        assertThat(get("/mailbox").body()).contains("Before it went");
+        post("/mailbox/on", "application/x-www-form-urlencoded", "on=true");
+        com.icegreen.greenmail.util.GreenMailUtil.sendTextEmail(
+                "team@sundrava.example",
+                "morvet@sundrava.example",
+                "After it came back",
+                "text",
+                new com.icegreen.greenmail.util.ServerSetup(port, "127.0.0.1", "smtp"));
+        until(() -> get("/mailbox").body().contains("After it came back"));
+        assertThat(get("/mailbox").body()).contains("Before it went");
+    }
+
+    @Test
+    void whoAsksForWhatThereIsNotIsTold() throws Exception {
+        var form = "application/x-www-form-urlencoded";
+        assertThat(post("/hub/nowhere/break", form, "fault=DUPLICATE_KEY").statusCode())
+                .isEqualTo(404);
+        assertThat(post("/hub/customer-updates/break", form, "fault=GREMLINS").statusCode())
+                .isEqualTo(400);
+        assertThat(get("/desk/tickets/SD-1").statusCode()).isEqualTo(404);
+        assertThat(post("/machines/nobody/ail", form, "ailment=SLOW").body())
+                .isEqualTo("There is no machine nobody.\n");
+        assertThat(post("/machines/quay-01/ail", form, "ailment=SLOW").body()).isEqualTo("quay-01 cannot have that.\n");
+        assertThat(get("/hub").body()).doesNotContain("nowhere");
+    }
+
+    @Test
+    void anInterfaceThatIsStoppedTellsItAndRefusesWhatIsSentAgain() throws Exception {
+        until(() -> get("/hub/status").body().contains("\"caughtUp\":true"));
+        post("/hub/crew-hours-to-payroll/deploy", "application/x-www-form-urlencoded", "state=stopped&reason=new+year");
+        until(() -> HEARD.stream()
+                .anyMatch(batch -> batch.contains("app.morvet.interface.state")
+                        && batch.contains("crew-hours-to-payroll")
+                        && batch.contains("new year")));
+        var again = post(
+                "/hub/api/send-again",
+                "application/json",
+                "{\"message\": \"m:1\", \"carrier\": \"crew-hours-to-payroll\"}",
+                "Authorization",
+                "Bearer token",
+                "Idempotency-Key",
+                "stopped-1");
+        assertThat(json.readTree(again.body()).get("outcome").asString()).isEqualTo("refused");
+        assertThat(post(
+                                "/hub/api/send-again",
+                                "application/json",
+                                "{\"message\": \"m:1\", \"carrier\": \"crew-hours-to-payroll\"}",
+                                "Authorization",
+                                "Bearer token")
+                        .statusCode())
+                .as("without a key it might be sent twice")
+                .isEqualTo(400);
+        post("/hub/crew-hours-to-payroll/deploy", "application/x-www-form-urlencoded", "state=running&version=9.9");
+        assertThat(get("/hub").body()).contains("9.9");
     }
 }
