@@ -55,8 +55,14 @@ public class IntakeKeys {
 
     @Transactional
     public void revoke(long id, Person by) {
-        if (store.revokeKey(id, clock.instant()) > 0)
-            audit.record(by, "intake key revoked", "key " + id, "holds", "revoked");
+        if (store.revokeKey(id, clock.instant()) == 0) return;
+        // In the record a key is what it is called, as when it was made.
+        var name = store.keys().stream()
+                .filter(one -> one.id() == id)
+                .map(Key::name)
+                .findFirst()
+                .orElseThrow();
+        audit.record(by, "intake key revoked", "key " + name, "holds", "revoked");
     }
 
     public List<Key> all() {
