@@ -1,5 +1,6 @@
 package app.morvet.guards;
 
+import app.morvet.base.Snapshot;
 import app.morvet.core.guard.GuardState;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Past;
@@ -33,9 +34,14 @@ import org.slf4j.LoggerFactory;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.context.event.EventListener;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.event.TransactionPhase;
 import org.springframework.transaction.event.TransactionalEventListener;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
@@ -64,11 +70,14 @@ public class GuardRound implements SmartLifecycle {
     private final SeriesBook book;
     private final ApplicationEventPublisher events;
     private final TransactionTemplate transaction;
+    private final TransactionTemplate asOfOneMoment;
+    private final JdbcClient jdbc;
     private final Clock clock;
-    /** Something that happened, and when it was put into the queue. */
-    private record Arrival(Object what, long nanos) {}
 
-    private final LinkedBlockingQueue<Arrival> arrived = new LinkedBlockingQueue<>();
+    /** Failures, and the transaction that stored them. */
+    private record Stored(FailuresRecorded failures, long transaction) {}
+
+    private final LinkedBlockingQueue<Object> arrived = new LinkedBlockingQueue<>();
 
     private final SeriesRings rings;
     private final Map<GuardStore.Key, GuardState> states = new HashMap<>();
@@ -88,6 +97,8 @@ public class GuardRound implements SmartLifecycle {
             SeriesBook book,
             ApplicationEventPublisher events,
             TransactionTemplate transaction,
+            PlatformTransactionManager transactions,
+            JdbcClient jdbc,
             Clock clock) {
         this.store = store;
         this.guards = guards;
@@ -96,14 +107,23 @@ public class GuardRound implements SmartLifecycle {
         this.book = book;
         this.events = events;
         this.transaction = transaction;
+        this.asOfOneMoment = new TransactionTemplate(transactions);
+        this.asOfOneMoment.setIsolationLevel(TransactionDefinition.ISOLATION_REPEATABLE_READ);
+        this.jdbc = jdbc;
         this.clock = clock;
         this.pasts = histories::of;
         this.rings = new SeriesRings(histories);
     }
 
-    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
+    @EventListener
     void on(FailuresRecorded recorded) {
-        arrive(recorded);
+        var stored = new Stored(recorded, Snapshot.transaction(jdbc));
+        TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
+            @Override
+            public void afterCommit() {
+                arrive(stored);
+            }
+        });
     }
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
@@ -112,7 +132,7 @@ public class GuardRound implements SmartLifecycle {
     }
 
     private void arrive(Object what) {
-        if (running) arrived.add(new Arrival(what, System.nanoTime()));
+        if (running) arrived.add(what);
     }
 
     @EventListener
@@ -222,22 +242,22 @@ public class GuardRound implements SmartLifecycle {
         var first = arrived.poll(1, TimeUnit.SECONDS);
         if (first == null) return fresh;
         take(first, fresh);
-        var more = new ArrayList<Arrival>();
+        var more = new ArrayList<Object>();
         arrived.drainTo(more);
         more.forEach(one -> take(one, fresh));
         return fresh;
     }
 
-    private void take(Arrival one, Set<Long> fresh) {
-        switch (one.what()) {
+    private void take(Object what, Set<Long> fresh) {
+        switch (what) {
             case ReadingsRecorded(var series, var times, var values) -> {
                 for (int i = 0; i < series.length; i++)
-                    if (rings.add(series[i], times[i], values[i], one.nanos())) fresh.add(series[i]);
+                    if (rings.add(series[i], times[i], values[i])) fresh.add(series[i]);
             }
-            case FailuresRecorded recorded ->
+            case Stored(var recorded, long by) ->
                 recorded.failures().forEach(failure -> book.find(failure.component(), Measure.FAILED_MESSAGES, Map.of())
                         .ifPresent(series -> {
-                            if (rings.add(series.id(), Micros.of(failure.at()), 1, one.nanos())) fresh.add(series.id());
+                            if (rings.failed(series.id(), Micros.of(failure.at()), by)) fresh.add(series.id());
                         }));
             default -> {
                 // a guard changed: the round looks at the guards anyhow
@@ -347,7 +367,7 @@ public class GuardRound implements SmartLifecycle {
             var state = states.get(watching.key());
             if (state != null) judgedTo.merge(series, state.evaluatedTo(), GuardRound::earlier);
         }
-        rings.watch(reaches, judgedTo, now);
+        asOfOneMoment.executeWithoutResult(status -> rings.watch(Snapshot.now(jdbc), reaches, judgedTo, now));
     }
 
     private static Instant earlier(Instant one, Instant other) {

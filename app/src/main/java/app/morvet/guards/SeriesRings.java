@@ -1,5 +1,6 @@
 package app.morvet.guards;
 
+import app.morvet.base.Snapshot;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.ReadingRing;
 import app.morvet.core.readings.Readings;
@@ -20,11 +21,12 @@ class SeriesRings {
         final ReadingRing ring = new ReadingRing();
         Duration reach = Duration.ZERO;
         int fed;
-        /** When its store was read; what was queued before that is in it already. */
-        final long readAt = System.nanoTime();
+        /** What was seen when its past was read: that is in it already. */
+        final Snapshot seen;
 
-        Kept(Series series) {
+        Kept(Series series, Snapshot seen) {
             this.series = series;
+            this.seen = seen;
         }
     }
 
@@ -44,18 +46,19 @@ class SeriesRings {
     }
 
     /**
-     * Says how far back each series is looked at; what is missing is read from the store.
+     * Says how far back each series is looked at; what is missing is read from the store. To be called in a transaction of
+     * repeatable reads.
      *
+     * @param seen     what that transaction sees
      * @param judgedTo up to where guards have judged a series: after an outage they go on from there
      */
-    void watch(Map<Series, Duration> reaches, Map<Series, Instant> judgedTo, Instant now) {
+    void watch(Snapshot seen, Map<Series, Duration> reaches, Map<Series, Instant> judgedTo, Instant now) {
         kept.keySet().retainAll(reaches.keySet().stream().map(Series::id).collect(java.util.stream.Collectors.toSet()));
         reaches.forEach((series, reach) -> {
             var one = kept.get(series.id());
             if (one != null && one.reach.compareTo(reach) >= 0) return;
-            var fresh = new Kept(series);
+            var fresh = new Kept(series, seen);
             fresh.reach = reach;
-            // Read after the moment that it bears, so that nothing is missed.
             var stored = histories.between(
                     series,
                     earlier(judgedTo.getOrDefault(series, now), now)
@@ -71,13 +74,19 @@ class SeriesRings {
         return one.isBefore(other) ? one : other;
     }
 
-    /** Adds a reading that came into the queue at a nanosecond; tells whether it is watched and news. */
-    boolean add(long series, long at, double value, long queuedAt) {
+    /** Adds a reading; tells whether it is watched and news. A series has one reading at an instant. */
+    boolean add(long series, long at, double value) {
         var one = kept.get(series);
-        if (one == null || queuedAt < one.readAt) return false;
-        boolean count = one.series.measure().sort() == app.morvet.core.readings.Sort.COUNT;
-        if (!count && one.ring.has(at)) return false;
+        if (one == null || one.ring.has(at)) return false;
         one.ring.add(at, value);
+        return true;
+    }
+
+    /** Adds a failed message; tells whether that is watched and news. Many may fail at one instant. */
+    boolean failed(long series, long at, long transaction) {
+        var one = kept.get(series);
+        if (one == null || one.seen.saw(transaction)) return false;
+        one.ring.add(at, 1);
         return true;
     }
 
@@ -97,13 +106,10 @@ class SeriesRings {
 
     /** Begins to go through the past: nothing later than {@code from} is known yet. */
     void fillFrom(Map<Long, Readings> all, Instant from) {
-        var reaches = new HashMap<Series, Duration>();
-        kept.values().forEach(one -> reaches.put(one.series, one.reach));
-        kept.clear();
-        reaches.forEach((series, reach) -> {
-            var one = new Kept(series);
-            one.reach = reach;
-            kept.put(series.id(), one);
+        kept.replaceAll((series, one) -> {
+            var empty = new Kept(one.series, one.seen);
+            empty.reach = one.reach;
+            return empty;
         });
         feedUpTo(all, from);
     }

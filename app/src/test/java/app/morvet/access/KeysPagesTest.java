@@ -19,7 +19,11 @@ class KeysPagesTest extends MorvetTest {
     }
 
     private long feed() {
-        return estate.feeds().getFirst().id();
+        return estate.feeds().stream()
+                .filter(one -> one.key().equals("test"))
+                .findFirst()
+                .orElseThrow()
+                .id();
     }
 
     @Test

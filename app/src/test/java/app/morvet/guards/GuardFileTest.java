@@ -18,7 +18,7 @@ class GuardFileTest extends MorvetTest {
             """
             guards:
               - name: Disk of a quay
-                watch: {measure: disk_used, kind: host}
+                watch: {measure: depth_of_water, kind: host}
                 rule:
                   kind: limit
                   overLast: PT15M
@@ -48,7 +48,7 @@ class GuardFileTest extends MorvetTest {
                     warning: 85          | warning: much       | 8  | warning
                     kind: limit          | kind: oracle        | 5  | kind
                     clearTime: PT5M      | clearTime: PT25H    | 5 | the clear time is 0 to 24 h
-                    measure: disk_used,  | ''                  | 3  | "Disk of a quay" watches no measure.
+                    measure: depth_of_water,  | ''                  | 3  | "Disk of a quay" watches no measure.
                     kind: host}          | tier: 9}            | 3  | a tier is 1, 2, 3 or 4
                     owner: team          | owner: Nobody       | 11 | There is no team "Nobody".
                     """)
@@ -69,7 +69,7 @@ class GuardFileTest extends MorvetTest {
         assertThat(read.changes()).singleElement().satisfies(change -> {
             assertThat(change.before()).isNull();
             assertThat(change.after())
-                    .isEqualTo("Watch disk used on each host of the estate: the last value over the last 15 min. "
+                    .isEqualTo("Watch depth of water on each host of the estate: the last value over the last 15 min. "
                             + "Warn above 85, critical above 95. Clear at the limit for 5 min.");
         });
     }

@@ -173,7 +173,7 @@ public final class PlanLayout {
             double right = -1;
             int many = 0;
             for (var piece : pieces) {
-                double begin = x(later(piece.from(), from));
+                double begin = Math.min(x(later(piece.from(), from)), width - NARROWEST);
                 double end = Math.max(begin + NARROWEST, x(earlier(piece.to(), to)));
                 if (many > 0 && begin <= right + 1) right = Math.max(right, end);
                 else {
@@ -212,7 +212,8 @@ public final class PlanLayout {
             double right = x(earlier(piece.to(), to));
             double inset = inset(piece);
             double least = piece.kind() == Kind.RANGE ? 0 : NARROWEST;
-            bars.add(new Bar(piece, line.key(), left, y + inset, Math.max(least, right - left), ROW - 2 * inset));
+            double shown = Math.max(least, right - left);
+            bars.add(new Bar(piece, line.key(), Math.min(left, width - shown), y + inset, shown, ROW - 2 * inset));
         }
         for (var flag : line.flags())
             if (!flag.at().isBefore(from) && flag.at().isBefore(to)) poles.add(new Pole(flag, x(flag.at()), y, ROW));
