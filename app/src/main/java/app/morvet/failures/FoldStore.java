@@ -41,6 +41,12 @@ class FoldStore {
      * @param upTo not later than this
      */
     List<Untold> take(Instant upTo, int most) {
+        // Mostly there are none, and to plan the joining of all days costs more than to ask.
+        boolean none = jdbc.sql("select not exists (select 1 from untold_failure where at <= :upTo)")
+                .param("upTo", Stamp.of(upTo))
+                .query(Boolean.class)
+                .single();
+        if (none) return List.of();
         return jdbc.sql(
                         """
                         with taken as (
