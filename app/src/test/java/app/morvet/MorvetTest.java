@@ -241,6 +241,11 @@ public abstract class MorvetTest {
             String what, String job, String run, Instant at, Map<String, Object> more) {
         var data = new HashMap<>(more);
         data.put("run", run);
+        return event("run." + what, job, at, data);
+    }
+
+    /** An event of a type of Morvet's, with an id of its own. */
+    protected static Map<String, Object> event(String type, String subject, Instant at, Map<String, Object> data) {
         return Map.of(
                 "specversion",
                 "1.0",
@@ -249,9 +254,9 @@ public abstract class MorvetTest {
                 "source",
                 "/test",
                 "type",
-                "app.morvet.run." + what,
+                "app.morvet." + type,
                 "subject",
-                job,
+                subject,
                 "time",
                 at.toString(),
                 "data",

@@ -13,6 +13,8 @@ import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.WebAttributes;
 import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
+import org.springframework.security.web.firewall.HttpFirewall;
+import org.springframework.security.web.firewall.StrictHttpFirewall;
 import org.springframework.security.web.savedrequest.HttpSessionRequestCache;
 import org.springframework.security.web.savedrequest.RequestCache;
 import org.springframework.session.config.SessionRepositoryCustomizer;
@@ -115,6 +117,14 @@ class AccessConfiguration {
                     && accept.contains("text/html");
         });
         return cache;
+    }
+
+    /** A NUL is no text that anybody types, and no database takes it: who sends one is told so before anything is asked. */
+    @Bean
+    HttpFirewall withoutNul() {
+        var firewall = new StrictHttpFirewall();
+        firewall.setAllowedParameterValues(value -> value.indexOf('\0') < 0);
+        return firewall;
     }
 
     /** Parallel requests of one session may set the same attribute first; the later one wins, and neither fails. */

@@ -92,6 +92,16 @@ public class SavedSearches {
         var kept = query.kept(interfaceKey);
         if (kept.isEmpty()) throw new IllegalArgumentException("This search asks for nothing that could be kept.");
         var measure = counted ? measureName(called) : null;
+        all().stream()
+                .filter(one -> measure != null
+                        && measure.equals(one.measure())
+                        && !one.name().equals(called))
+                .findFirst()
+                .ifPresent(other -> {
+                    throw new IllegalArgumentException(
+                            "The search \"%s\" feeds the measure %s already; choose another name."
+                                    .formatted(other.name(), measure));
+                });
         jdbc.sql(
                         """
                         insert into saved_search (name, person_id, query, measure)

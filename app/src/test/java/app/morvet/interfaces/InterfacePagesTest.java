@@ -8,34 +8,15 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
-import java.util.UUID;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 /** What each interface carries, how it stands, and where it is on the map. */
 class InterfacePagesTest extends MorvetTest {
-    private Map<String, Object> event(Subject subject, String type, Instant at, Map<String, Object> data) {
-        return Map.of(
-                "specversion",
-                "1.0",
-                "id",
-                UUID.randomUUID().toString(),
-                "source",
-                "/test",
-                "type",
-                "app.morvet." + type,
-                "subject",
-                subject.key(),
-                "time",
-                at.toString(),
-                "data",
-                data);
-    }
-
     private void state(Subject subject, String state, String reason, String version, Instant at) throws Exception {
         assertThat(send(List.of(event(
-                                subject,
                                 "interface.state",
+                                subject.key(),
                                 at,
                                 Map.of("state", state, "reason", reason, "version", version, "node", "hub-1"))))
                         .statusCode())
@@ -50,8 +31,8 @@ class InterfacePagesTest extends MorvetTest {
         var at = Instant.now().minusSeconds(5);
         send(List.of(
                 event(
-                        bad,
                         "messages.delivered",
+                        bad.key(),
                         at,
                         Map.of(
                                 "from",
@@ -61,8 +42,8 @@ class InterfacePagesTest extends MorvetTest {
                                 "delays",
                                 List.of(1.0, 2.0, 3.0))),
                 event(
-                        good,
                         "messages.delivered",
+                        good.key(),
                         at,
                         Map.of("from", at.minusSeconds(60).toString(), "delivered", 7)),
                 failed(bad, Map.of("error", "refused"))));
@@ -115,8 +96,8 @@ class InterfacePagesTest extends MorvetTest {
         var subject = subject();
         var hour = Instant.now().truncatedTo(ChronoUnit.HOURS).minus(3, ChronoUnit.HOURS);
         send(List.of(event(
-                subject,
                 "messages.delivered",
+                subject.key(),
                 hour.plusSeconds(60),
                 Map.of("from", hour.toString(), "delivered", 5, "delays", List.of(2.0, 2.0, 2.0, 2.0, 8.0)))));
         var carried = json.readTree(loggedIn("analyst")

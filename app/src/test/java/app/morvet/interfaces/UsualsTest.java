@@ -8,7 +8,6 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Map;
-import java.util.UUID;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 
@@ -25,20 +24,10 @@ class UsualsTest extends MorvetTest {
         for (var hour = NOW.minus(Duration.ofDays(fromDaysAgo));
                 hour.isBefore(NOW.minus(Duration.ofDays(toDaysAgo)));
                 hour = hour.plus(1, ChronoUnit.HOURS))
-            events.add(Map.of(
-                    "specversion",
-                    "1.0",
-                    "id",
-                    UUID.randomUUID().toString(),
-                    "source",
-                    "/test",
-                    "type",
-                    "app.morvet.messages.delivered",
-                    "subject",
+            events.add(event(
+                    "messages.delivered",
                     subject.key(),
-                    "time",
-                    hour.plusSeconds(1800).toString(),
-                    "data",
+                    hour.plusSeconds(1800),
                     Map.of("from", hour.toString(), "delivered", eachHour)));
         assertThat(send(events).statusCode()).isEqualTo(202);
     }
