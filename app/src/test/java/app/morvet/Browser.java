@@ -2,6 +2,7 @@ package app.morvet;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.InputStream;
 import java.net.CookieManager;
 import java.net.URI;
 import java.net.URLEncoder;
@@ -10,7 +11,9 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.Map;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 
@@ -51,6 +54,20 @@ public final class Browser {
                 .matcher(get("/login").body());
         assertThat(token.find()).isTrue();
         return postAsIs(path, form + "&_csrf=" + encoded(token.group(1)), headers);
+    }
+
+    public HttpResponse<String> post(String path, Map<String, String> fields) throws Exception {
+        return post(
+                path,
+                fields.entrySet().stream()
+                        .map(entry -> entry.getKey() + "=" + encoded(entry.getValue()))
+                        .collect(Collectors.joining("&")));
+    }
+
+    /** Begins to read what never ends, such as the live stream. */
+    public HttpResponse<InputStream> listen(String path) throws Exception {
+        return client.send(
+                HttpRequest.newBuilder(URI.create(address + path)).build(), HttpResponse.BodyHandlers.ofInputStream());
     }
 
     public HttpResponse<String> postAsIs(String path, String form, String... headers) throws Exception {

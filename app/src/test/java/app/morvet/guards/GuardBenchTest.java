@@ -13,7 +13,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.function.IntToDoubleFunction;
-import java.util.stream.Collectors;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.BeforeEach;
@@ -70,20 +69,14 @@ class GuardBenchTest extends ToldAlerts {
         return all;
     }
 
-    private String form(Map<String, String> fields) {
-        return fields.entrySet().stream()
-                .map(entry -> entry.getKey() + "=" + Browser.encoded(entry.getValue()))
-                .collect(Collectors.joining("&"));
-    }
-
     private JsonNode picture(Map<String, String> fields) throws Exception {
-        var answer = lead.post("/guards/picture", form(fields));
+        var answer = lead.post("/guards/picture", fields);
         assertThat(answer.statusCode()).as(answer.body()).isEqualTo(200);
         return tree(answer);
     }
 
     private Document proposal(Map<String, String> fields) throws Exception {
-        return Browser.shown(lead.post("/guards/propose", form(fields)));
+        return Browser.shown(lead.post("/guards/propose", fields));
     }
 
     @Test
@@ -249,14 +242,14 @@ class GuardBenchTest extends ToldAlerts {
     void theSubjectsAreThoseThatTheSentenceMatches() throws Exception {
         var subject = component(host());
         heat(subject, 1, i -> 10);
-        var named = tree(lead.post("/guards/subjects", form(over(subject))));
+        var named = tree(lead.post("/guards/subjects", over(subject)));
         assertThat(named.size()).isEqualTo(1);
         assertThat(named.get(0).path("name").asString()).contains("The host");
-        assertThat(tree(lead.post("/guards/subjects", form(with(over(subject), "pattern", "no-such"))))
+        assertThat(tree(lead.post("/guards/subjects", with(over(subject), "pattern", "no-such")))
                         .size())
                 .isZero();
         // Also while the limits cannot be read.
-        assertThat(tree(lead.post("/guards/subjects", form(with(over(subject), "warning", "x"))))
+        assertThat(tree(lead.post("/guards/subjects", with(over(subject), "warning", "x")))
                         .size())
                 .isEqualTo(1);
     }

@@ -6,7 +6,6 @@ import app.morvet.Browser;
 import app.morvet.MorvetTest;
 import java.util.Map;
 import java.util.TreeMap;
-import java.util.stream.Collectors;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.jsoup.nodes.Element;
@@ -42,11 +41,7 @@ class DeskPagesTest extends MorvetTest {
     }
 
     private Document sent(Map<String, String> fields, int status) throws Exception {
-        var answer = admin.post(
-                "/setup/desk",
-                fields.entrySet().stream()
-                        .map(entry -> entry.getKey() + "=" + Browser.encoded(entry.getValue()))
-                        .collect(Collectors.joining("&")));
+        var answer = admin.post("/setup/desk", fields);
         assertThat(answer.statusCode()).as(answer.body()).isEqualTo(status);
         return Jsoup.parse(answer.body());
     }

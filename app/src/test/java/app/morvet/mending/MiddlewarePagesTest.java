@@ -7,7 +7,6 @@ import app.morvet.MorvetTest;
 import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.Map;
-import java.util.stream.Collectors;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.BeforeEach;
@@ -39,11 +38,7 @@ class MiddlewarePagesTest extends MorvetTest {
     }
 
     private Document sent(Map<String, String> fields, int status) throws Exception {
-        var answer = admin.post(
-                "/setup/middleware",
-                fields.entrySet().stream()
-                        .map(entry -> entry.getKey() + "=" + Browser.encoded(entry.getValue()))
-                        .collect(Collectors.joining("&")));
+        var answer = admin.post("/setup/middleware", fields);
         assertThat(answer.statusCode()).as(answer.body()).isEqualTo(status);
         return Jsoup.parse(answer.body());
     }

@@ -6,16 +6,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import app.morvet.MorvetTest;
 import java.io.BufferedReader;
 import java.io.InputStreamReader;
-import java.net.CookieManager;
-import java.net.URI;
-import java.net.URLEncoder;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
-import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -30,25 +23,7 @@ class LiveTest extends MorvetTest {
 
     /** Somebody who listens, and what they have heard by now. */
     private List<String> listener() throws Exception {
-        setUpOnce();
-        var client = HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
-        var address = "http://127.0.0.1:" + port;
-        var form = client.send(
-                        HttpRequest.newBuilder(URI.create(address + "/login")).build(),
-                        HttpResponse.BodyHandlers.ofString())
-                .body();
-        var token = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"").matcher(form);
-        assertThat(token.find()).isTrue();
-        client.send(
-                HttpRequest.newBuilder(URI.create(address + "/login"))
-                        .header("Content-Type", "application/x-www-form-urlencoded")
-                        .POST(HttpRequest.BodyPublishers.ofString("username=analyst&password=right&_csrf="
-                                + URLEncoder.encode(token.group(1), StandardCharsets.UTF_8)))
-                        .build(),
-                HttpResponse.BodyHandlers.discarding());
-        var answer = client.send(
-                HttpRequest.newBuilder(URI.create(address + "/live")).build(),
-                HttpResponse.BodyHandlers.ofInputStream());
+        var answer = loggedIn("analyst").listen("/live");
         assertThat(answer.headers().firstValue("content-type").orElse("")).startsWith("text/event-stream");
         var heard = new CopyOnWriteArrayList<String>();
         Thread.ofVirtual().start(() -> {
