@@ -23,7 +23,8 @@ public class Errands {
 
     /**
      * Has an errand run at an instant; one that is waiting already for the same id is moved there. One that is being run at
-     * this moment, here or on a node that has died in the middle of it, is left alone: it is at it, or will be revived.
+     * this moment, here or on a node that has died in the middle of it, is left alone: it is at it, or will be revived, and
+     * is asked at its end whether it is {@linkplain Errand#wanted wanted} again.
      */
     public void at(Instant at, String errand, String id) {
         if (client.scheduleIfNotExists(new TaskInstance<Void>(errand, id), at)) return;

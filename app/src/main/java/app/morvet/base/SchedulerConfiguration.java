@@ -30,9 +30,9 @@ class SchedulerConfiguration {
     }
 
     @Bean(destroyMethod = "stop")
-    Scheduler scheduler(DataSource dataSource, List<Errand> errands, Clock clock) {
+    Scheduler scheduler(DataSource dataSource, List<Errand> errands, Errands wishes, Clock clock) {
         var tasks = new ArrayList<Task<?>>();
-        errands.forEach(errand -> tasks.add(task(errand)));
+        errands.forEach(errand -> tasks.add(task(errand, wishes, clock)));
         return Scheduler.create(dataSource, tasks)
                 .clock(clock::instant)
                 .threads(4)
@@ -43,14 +43,21 @@ class SchedulerConfiguration {
                 .build();
     }
 
-    private static Task<Void> task(Errand errand) {
+    private static Task<Void> task(Errand errand, Errands wishes, Clock clock) {
         return Tasks.custom(errand.name(), Void.class)
                 .onFailureReschedule(FixedDelay.of(Duration.ofSeconds(30)))
                 .onDeadExecutionRevive()
                 .execute((instance, context) -> {
                     var again = errand.run(instance.getId());
-                    CompletionHandler<Void> after = (done, operations) ->
-                            again.ifPresentOrElse(at -> operations.reschedule(done, at), operations::remove);
+                    CompletionHandler<Void> after = (done, operations) -> {
+                        if (again.isPresent()) {
+                            operations.reschedule(done, again.get());
+                            return;
+                        }
+                        operations.remove();
+                        if (errand.wanted(instance.getId()))
+                            wishes.at(clock.instant(), errand.name(), instance.getId());
+                    };
                     return after;
                 });
     }
