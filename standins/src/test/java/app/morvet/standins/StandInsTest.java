@@ -12,6 +12,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.List;
@@ -66,6 +67,11 @@ class StandInsTest {
             }
         });
         registry.add("standins.smtp-port", () -> smtp);
+        // At an hour of the day at which no job is about to run by itself.
+        var noon = Instant.parse("2027-03-18T10:00:00Z");
+        registry.add(
+                "standins.clock-offset",
+                () -> Duration.between(Instant.now(), noon).toSeconds() + "s");
         registry.add("standins.past", () -> "PT6H");
         registry.add("standins.batch-past", () -> "P3D");
         registry.add("standins.desk-token", () -> "token");
