@@ -39,7 +39,11 @@ public final class Browser {
     }
 
     public static Document shown(HttpResponse<String> answer) {
-        assertThat(answer.statusCode()).as(answer.body()).isEqualTo(200);
+        return shown(answer, 200);
+    }
+
+    public static Document shown(HttpResponse<String> answer, int status) {
+        assertThat(answer.statusCode()).as(answer.body()).isEqualTo(status);
         return Jsoup.parse(answer.body());
     }
 

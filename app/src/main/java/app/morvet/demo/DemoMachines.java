@@ -2,6 +2,7 @@ package app.morvet.demo;
 
 import app.morvet.access.IntakeKeys;
 import app.morvet.estate.Estate;
+import java.time.Duration;
 import java.util.Map;
 import org.springframework.context.annotation.Profile;
 import org.springframework.stereotype.Component;
@@ -10,6 +11,9 @@ import org.springframework.stereotype.Component;
 @Component
 @Profile("demo")
 class DemoMachines {
+    /** How often the machines' pages are fetched, which is how often they have something new to say. */
+    private static final Duration CADENCE = Duration.ofMinutes(2);
+
     private final Estate estate;
     private final IntakeKeys keys;
     private final DemoSettings demo;
@@ -69,8 +73,8 @@ class DemoMachines {
     }
 
     private void feed(String collector, String name) {
-        long feed = estate.addFetchedFeed(
-                collector, name, demo.cadence(), demo.desk() + "/machines/" + collector + "/metrics");
+        long feed =
+                estate.addFetchedFeed(collector, name, CADENCE, demo.desk() + "/machines/" + collector + "/metrics");
         keys.add(collector, feed, demo.key() + "." + collector);
     }
 }

@@ -132,7 +132,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     @Override
     public void run(ApplicationArguments arguments) {
         if (store.pastIsMade()) {
-            store.standInsAnswer(demo);
+            store.standInsAnswerAt(demo.desk());
             ready = true;
             return;
         }

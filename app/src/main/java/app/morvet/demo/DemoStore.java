@@ -36,21 +36,19 @@ class DemoStore {
                 .update();
     }
 
-    /** The stand-ins may answer elsewhere than at the last start, and their pages be fetched at another cadence. */
+    /** The stand-ins may answer elsewhere than at the last start: whoever calls them then calls there. */
     @Transactional
-    public void standInsAnswer(DemoSettings now) {
-        jdbc.sql("update feed set cadence = make_interval(secs => :seconds) where fetch_url is not null")
-                .param("seconds", now.cadence().toSeconds())
-                .update();
+    public void standInsAnswerAt(String address) {
         var before = jdbc.sql("select url from desk_connection where key = 'desk'")
                 .query(String.class)
                 .optional()
-                .orElse(now.desk());
+                .orElse(address);
+        if (before.equals(address)) return;
         for (var place : List.of("desk_connection.url", "middleware.url", "scheduler.url", "feed.fetch_url")) {
             var part = place.split("\\.");
             jdbc.sql("update %1$s set %2$s = :now || substr(%2$s, length(:before) + 1) where starts_with(%2$s, :before)"
                             .formatted(part[0], part[1]))
-                    .param("now", now.desk())
+                    .param("now", address)
                     .param("before", before)
                     .update();
         }

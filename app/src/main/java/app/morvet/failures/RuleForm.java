@@ -1,5 +1,6 @@
 package app.morvet.failures;
 
+import app.morvet.base.Sentence;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.guard.Expression;
 import app.morvet.core.sorting.Condition;
@@ -143,7 +144,7 @@ record RuleForm(
             try {
                 conditions.add(condition(row, estate));
             } catch (IllegalArgumentException wrong) {
-                errors.put("row" + i, capital(String.valueOf(wrong.getMessage())));
+                errors.put("row" + i, Sentence.of(wrong));
             }
         }
         Criteria criteria = null;
@@ -151,7 +152,7 @@ record RuleForm(
             try {
                 criteria = new Criteria(conditions, joined.isBlank() ? null : Expression.parse(joined));
             } catch (IllegalArgumentException wrong) {
-                errors.put("joined", capital(String.valueOf(wrong.getMessage())));
+                errors.put("joined", Sentence.of(wrong));
             }
         }
         if (criteria != null && criteria.takesEverything() && !last)
@@ -211,9 +212,5 @@ record RuleForm(
             case "jsonpath" -> Condition.JsonPathHolds.of(value.strip());
             default -> throw new IllegalArgumentException("choose what the condition asks");
         };
-    }
-
-    private static String capital(String words) {
-        return words.isEmpty() ? words : Character.toUpperCase(words.charAt(0)) + words.substring(1) + ".";
     }
 }

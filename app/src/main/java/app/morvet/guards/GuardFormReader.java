@@ -1,5 +1,6 @@
 package app.morvet.guards;
 
+import app.morvet.base.Sentence;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.BandGuard;
@@ -281,13 +282,9 @@ final class GuardFormReader {
         try {
             return part.get();
         } catch (IllegalArgumentException | ArithmeticException wrong) {
-            errors.putIfAbsent(field, sentence(String.valueOf(wrong.getMessage())));
+            errors.putIfAbsent(field, Sentence.of(wrong));
             return null;
         }
-    }
-
-    private static String sentence(String words) {
-        return Character.toUpperCase(words.charAt(0)) + words.substring(1) + ".";
     }
 
     private @Nullable Double number(String field) {

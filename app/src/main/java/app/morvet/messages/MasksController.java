@@ -1,6 +1,7 @@
 package app.morvet.messages;
 
 import app.morvet.access.Person;
+import app.morvet.base.Sentence;
 import app.morvet.core.messages.Masking;
 import app.morvet.core.messages.PayloadView;
 import app.morvet.estate.Estate;
@@ -100,7 +101,7 @@ class MasksController {
             var mask = new Masks.Standing(0, "this mask", keys, form.path().strip(), form.pattern()).mask();
             masking = Masking.ofAll(List.of(mask));
         } catch (IllegalArgumentException wrong) {
-            model.addAttribute("outcome", capital(String.valueOf(wrong.getMessage())));
+            model.addAttribute("outcome", Sentence.of(wrong));
             model.addAttribute("never", true);
             return;
         }
@@ -172,8 +173,7 @@ class MasksController {
             return "redirect:/messages/masks";
         } catch (IllegalArgumentException wrong) {
             response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
-            return page(
-                    new Form(id, name, interfaces, path, pattern), capital(String.valueOf(wrong.getMessage())), model);
+            return page(new Form(id, name, interfaces, path, pattern), Sentence.of(wrong), model);
         }
     }
 
@@ -181,11 +181,5 @@ class MasksController {
     String delete(@PathVariable long id, @AuthenticationPrincipal Person by) {
         masks.delete(id, by);
         return "redirect:/messages/masks";
-    }
-
-    private static String capital(String words) {
-        if (words.isEmpty()) return words;
-        var text = Character.toUpperCase(words.charAt(0)) + words.substring(1);
-        return text.endsWith(".") ? text : text + ".";
     }
 }

@@ -1,6 +1,7 @@
 package app.morvet.nights;
 
 import app.morvet.access.Person;
+import app.morvet.base.Sentence;
 import app.morvet.batch.JobBook;
 import app.morvet.core.batch.HolidayCalendar;
 import app.morvet.core.batch.HolidayFile;
@@ -111,7 +112,7 @@ class CalendarController {
             model.addAttribute("readCount", calendar.holidays().size());
             model.addAttribute("leftOut", String.join(", ", read.leftOut()));
         } catch (IllegalArgumentException bad) {
-            model.addAttribute("refusal", JobForm.sentence(bad));
+            model.addAttribute("refusal", Sentence.of(bad));
         }
         return page(model);
     }
@@ -130,7 +131,7 @@ class CalendarController {
             jobs.deleteCalendar(name, by);
             return "redirect:/batch/calendars";
         } catch (IllegalArgumentException used) {
-            model.addAttribute("refusal", JobForm.sentence(used));
+            model.addAttribute("refusal", Sentence.of(used));
             return page(model);
         }
     }

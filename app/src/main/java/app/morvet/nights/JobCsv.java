@@ -1,5 +1,6 @@
 package app.morvet.nights;
 
+import app.morvet.base.Sentence;
 import app.morvet.batch.JobBook;
 import app.morvet.batch.JobSpec;
 import app.morvet.batch.StandingJob;
@@ -92,7 +93,7 @@ final class JobCsv {
                 try {
                     entries.add(entry(row, line));
                 } catch (IllegalArgumentException bad) {
-                    faults.add(new JobFile.Fault(line, JobForm.sentence(bad)));
+                    faults.add(new JobFile.Fault(line, Sentence.of(bad)));
                 }
             }
         } catch (IOException | IllegalArgumentException | UncheckedIOException bad) {

@@ -2,6 +2,7 @@ package app.morvet.nights;
 
 import app.morvet.access.Person;
 import app.morvet.base.MorvetSettings;
+import app.morvet.base.Sentence;
 import app.morvet.batch.JobBook;
 import app.morvet.batch.JobSpec;
 import app.morvet.batch.Runs;
@@ -105,7 +106,7 @@ class JobEditController {
             model.addAttribute("doubts", job.timetable().doubts(now));
             return job;
         } catch (IllegalArgumentException bad) {
-            form.wrong("", JobForm.sentence(bad));
+            form.wrong("", Sentence.of(bad));
             return null;
         }
     }
@@ -185,7 +186,7 @@ class JobEditController {
         } catch (JobBook.Overtaken | IllegalArgumentException refused) {
             var form = JobForm.of(
                     key, job.name(), job.component().applicationId(), job.spec(), job.fixNote(), job.version(), jobs);
-            form.wrong("", JobForm.sentence(new IllegalArgumentException(refused.getMessage())));
+            form.wrong("", Sentence.of(new IllegalArgumentException(refused.getMessage())));
             response.setStatus(HttpStatus.CONFLICT.value());
             return page(form, job, model);
         }

@@ -1,6 +1,7 @@
 package app.morvet.nights;
 
 import app.morvet.base.MorvetSettings;
+import app.morvet.base.Sentence;
 import app.morvet.batch.JobBook;
 import app.morvet.batch.JobSpec;
 import app.morvet.batch.StandingJob;
@@ -153,22 +154,20 @@ class JobFile {
                 entry.spec().job(entry.key(), jobs::calendar);
                 specs.put(entry.key(), entry.spec());
             } catch (IllegalArgumentException bad) {
-                faults.add(new Fault(entry.line(), JobForm.sentence(bad)));
+                faults.add(new Fault(entry.line(), Sentence.of(bad)));
             }
         }
         if (!faults.isEmpty() || specs.isEmpty()) return;
         try {
             jobs.check(specs);
         } catch (IllegalArgumentException bad) {
-            faults.add(new Fault(1, JobForm.sentence(bad)));
+            faults.add(new Fault(1, Sentence.of(bad)));
         }
     }
 
     private List<Entry> crontab(String text, List<Fault> faults) {
         var reading = Crontab.read(text, settings.zone());
-        reading.wrong()
-                .forEach(wrong -> faults.add(
-                        new Fault(wrong.line(), JobForm.sentence(new IllegalArgumentException(wrong.why())))));
+        reading.wrong().forEach(wrong -> faults.add(new Fault(wrong.line(), Sentence.of(wrong.why()))));
         return reading.entries().stream()
                 .map(one -> {
                     var starts = one.expressions().stream()
@@ -217,7 +216,7 @@ class JobFile {
                     : bad.getOriginalMessage();
             faults.add(new Fault(at == null ? 1 : Math.max(1, at.getLineNr()), "This is not read: " + words));
         } catch (IllegalArgumentException bad) {
-            faults.add(new Fault(1, JobForm.sentence(bad)));
+            faults.add(new Fault(1, Sentence.of(bad)));
         }
         return entries;
     }

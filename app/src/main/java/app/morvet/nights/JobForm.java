@@ -1,5 +1,6 @@
 package app.morvet.nights;
 
+import app.morvet.base.Sentence;
 import app.morvet.batch.JobBook;
 import app.morvet.batch.JobSpec;
 import app.morvet.core.batch.ClockChange;
@@ -7,7 +8,6 @@ import app.morvet.core.batch.Schedule;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.util.LinkedMultiValueMap;
@@ -139,7 +139,7 @@ final class JobForm {
                 start.check();
                 schedules.add(start);
             } catch (IllegalArgumentException bad) {
-                wrong("start" + i, sentence(bad));
+                wrong("start" + i, Sentence.of(bad));
             }
         }
         return new JobSpec(
@@ -207,20 +207,12 @@ final class JobForm {
 
     private int number(String text, String field, String what) {
         if (text.matches("\\d{1,9}")) return Integer.parseInt(text);
-        wrong(
-                field,
-                what.substring(0, 1).toUpperCase(Locale.ROOT) + what.substring(1)
-                        + " must be a whole number, 0 or more.");
+        wrong(field, Sentence.of(what + " must be a whole number, 0 or more"));
         return -1;
     }
 
     /** What was typed into a field; nothing where the field was not sent. */
     static String given(@Nullable String text) {
         return text == null ? "" : text.strip();
-    }
-
-    static String sentence(IllegalArgumentException bad) {
-        var words = String.valueOf(bad.getMessage());
-        return words.substring(0, 1).toUpperCase(Locale.ROOT) + words.substring(1) + (words.endsWith(".") ? "" : ".");
     }
 }

@@ -1,6 +1,7 @@
 package app.morvet.nights;
 
 import app.morvet.access.Person;
+import app.morvet.base.Sentence;
 import app.morvet.batch.JobBook;
 import app.morvet.batch.Nights;
 import app.morvet.batch.RunGuards;
@@ -180,7 +181,7 @@ class RunGuardController {
             model.addAttribute("without", without(rule, over));
             model.addAttribute("now", now(rule, nights.now()));
         } catch (IllegalArgumentException bad) {
-            model.addAttribute("cannot", JobForm.sentence(bad));
+            model.addAttribute("cannot", Sentence.of(bad));
         }
     }
 
@@ -262,7 +263,7 @@ class RunGuardController {
         } catch (JobBook.Overtaken overtaken) {
             errors.put("", String.valueOf(overtaken.getMessage()));
         } catch (IllegalArgumentException bad) {
-            errors.put("", JobForm.sentence(bad));
+            errors.put("", Sentence.of(bad));
         }
         response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
         return page(typed, errors, model);

@@ -1,6 +1,7 @@
 package app.morvet.nights;
 
 import app.morvet.access.Person;
+import app.morvet.base.Sentence;
 import app.morvet.batch.JobBook;
 import app.morvet.batch.JobWindows;
 import app.morvet.batch.StandingJob;
@@ -190,7 +191,7 @@ class WindowController {
             model.addAttribute("means", row(one, times.now()));
             model.addAttribute("inside", inside(one));
         } catch (IllegalArgumentException bad) {
-            model.addAttribute("cannot", JobForm.sentence(bad));
+            model.addAttribute("cannot", Sentence.of(bad));
         }
     }
 
@@ -251,7 +252,7 @@ class WindowController {
         } catch (JobBook.Overtaken overtaken) {
             refusal = String.valueOf(overtaken.getMessage());
         } catch (IllegalArgumentException bad) {
-            refusal = JobForm.sentence(bad);
+            refusal = Sentence.of(bad);
         }
         response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
         return page(typed, refusal, model);

@@ -2,6 +2,7 @@ package app.morvet.sorting;
 
 import static app.morvet.base.YamlFile.value;
 
+import app.morvet.base.Sentence;
 import app.morvet.base.YamlFile;
 import app.morvet.base.YamlFile.Wrong;
 import app.morvet.core.alert.Severity;
@@ -99,7 +100,7 @@ public class RuleFile {
                 } catch (Wrong wrong) {
                     faults.add(new Fault(wrong.line(), wrong.words()));
                 } catch (IllegalArgumentException wrong) {
-                    faults.add(new Fault(YamlFile.line(node), sentence(wrong)));
+                    faults.add(new Fault(YamlFile.line(node), Sentence.of(wrong)));
                 }
             }
         } catch (Wrong wrong) {
@@ -109,7 +110,7 @@ public class RuleFile {
             try {
                 RuleList.of(0, wanted);
             } catch (IllegalArgumentException wrong) {
-                faults.add(new Fault(1, sentence(wrong)));
+                faults.add(new Fault(1, Sentence.of(wrong)));
             }
         }
         return new Read(wanted, changes(now, wanted), faults);
@@ -132,11 +133,6 @@ public class RuleFile {
                 .toList();
         if (!order.equals(before)) changes.add("The order of the rules.");
         return changes;
-    }
-
-    private static String sentence(Exception wrong) {
-        var words = String.valueOf(wrong.getMessage());
-        return Character.toUpperCase(words.charAt(0)) + words.substring(1) + ".";
     }
 
     private static String text(MappingNode node, String name, String otherwise) {
@@ -195,7 +191,7 @@ public class RuleFile {
                     0,
                     null);
         } catch (app.morvet.core.sorting.Faulty faulty) {
-            throw new Wrong(where == null ? node : where, sentence(faulty));
+            throw new Wrong(where == null ? node : where, Sentence.of(faulty));
         }
     }
 

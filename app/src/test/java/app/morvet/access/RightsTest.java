@@ -70,10 +70,6 @@ class RightsTest extends MorvetTest {
                 .orElse("nobody has said who may this");
     }
 
-    private static List<String> rights(Role role) {
-        return role.rights();
-    }
-
     @Test
     void whatChangesSomethingIsClosedToThoseWithoutTheRight() throws Exception {
         var wrong = new ArrayList<String>();
@@ -87,7 +83,7 @@ class RightsTest extends MorvetTest {
         for (var role : List.of(Role.ANALYST, Role.LEAD)) {
             var browser = loggedIn(role.word());
             for (var path : changing) {
-                if (rights(role).contains(needed(path))) continue;
+                if (role.rights().contains(needed(path))) continue;
                 int status = browser.post(path, "version=0").statusCode();
                 if (status != 403) wrong.add(role.word() + " " + path + ": " + status);
             }

@@ -56,6 +56,16 @@ class CurvesOverHttpTest extends ToldAlerts {
         return guards.set(name + " " + System.nanoTime(), false, Watch.of("heat"), rule, "");
     }
 
+    /** A component that is critical for half an hour, with readings from as long before that to as long after its beginning. */
+    private Subject hotForHalfAnHour(int minutes, double hot, double usual) throws Exception {
+        long guard = guard("limits");
+        var subject = component(host());
+        heat(subject, -minutes, minutes, minute -> minute >= 0 && minute < 30 ? hot : usual);
+        raised(guard, subject, 0, Severity.CRITICAL, hot);
+        cleared(guard, subject, 30, hot);
+        return subject;
+    }
+
     private String path(Subject subject) {
         long id = (Long) caseOf(subject).get("id");
         long alert = jdbc.sql("select max(alert_id) from case_alert where case_id = :id")
@@ -77,11 +87,7 @@ class CurvesOverHttpTest extends ToldAlerts {
 
     @Test
     void itReachesFromTwoHoursBeforeTheTroubleToAnHourAfterItsEnd() throws Exception {
-        long guard = guard("limits");
-        var subject = component(host());
-        heat(subject, -300, 300, minute -> minute >= 0 && minute < 30 ? 9 : 1);
-        raised(guard, subject, 0, Severity.CRITICAL, 9);
-        cleared(guard, subject, 30, 9);
+        var subject = hotForHalfAnHour(300, 9, 1);
         var curve = curve(subject);
         int last = curve.path("times").size() - 1;
         assertThat(time(curve, 0)).isBetween(at(-135), at(-120));
@@ -101,11 +107,7 @@ class CurvesOverHttpTest extends ToldAlerts {
 
     @Test
     void theTableHasTheLatestFirstAndSaysWhatIsOver() throws Exception {
-        long guard = guard("limits");
-        var subject = component(host());
-        heat(subject, -60, 60, minute -> minute >= 0 && minute < 30 ? 9 : 0);
-        raised(guard, subject, 0, Severity.CRITICAL, 9);
-        cleared(guard, subject, 30, 9);
+        var subject = hotForHalfAnHour(60, 9, 0);
         var rows = Browser.shown(analyst.get(path(subject) + "/table")).select("tbody tr");
         assertThat(rows).isNotEmpty();
         assertThat(rows.eachText().stream().map(text -> text.substring(0, 19)))
@@ -116,11 +118,7 @@ class CurvesOverHttpTest extends ToldAlerts {
 
     @Test
     void asCsvItCanBeReadByAnotherProgram() throws Exception {
-        long guard = guard("limits");
-        var subject = component(host());
-        heat(subject, -60, 60, minute -> minute >= 0 && minute < 30 ? 9.5 : 0);
-        raised(guard, subject, 0, Severity.CRITICAL, 9.5);
-        cleared(guard, subject, 30, 9.5);
+        var subject = hotForHalfAnHour(60, 9.5, 0);
         var answer = analyst.get(path(subject) + ".csv");
         assertThat(answer.headers().firstValue("content-disposition").orElse(""))
                 .matches("attachment; filename=\"case-\\d+-curve\\.csv\"");

@@ -6,7 +6,6 @@ import app.morvet.Browser;
 import app.morvet.MorvetTest;
 import java.util.Map;
 import java.util.TreeMap;
-import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.jsoup.nodes.Element;
 import org.junit.jupiter.api.BeforeEach;
@@ -41,9 +40,7 @@ class DeskPagesTest extends MorvetTest {
     }
 
     private Document sent(Map<String, String> fields, int status) throws Exception {
-        var answer = admin.post("/setup/desk", fields);
-        assertThat(answer.statusCode()).as(answer.body()).isEqualTo(status);
-        return Jsoup.parse(answer.body());
+        return Browser.shown(admin.post("/setup/desk", fields), status);
     }
 
     @Test

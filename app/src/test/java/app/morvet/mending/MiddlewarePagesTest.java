@@ -7,7 +7,6 @@ import app.morvet.MorvetTest;
 import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.Map;
-import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -38,9 +37,7 @@ class MiddlewarePagesTest extends MorvetTest {
     }
 
     private Document sent(Map<String, String> fields, int status) throws Exception {
-        var answer = admin.post("/setup/middleware", fields);
-        assertThat(answer.statusCode()).as(answer.body()).isEqualTo(status);
-        return Jsoup.parse(answer.body());
+        return Browser.shown(admin.post("/setup/middleware", fields), status);
     }
 
     @Test

@@ -47,7 +47,6 @@ final class House implements AutoCloseable {
 
     private final String database;
     private final Clock clock;
-    private final String cadence;
     private final int port = freePort();
     private final int standInPort = freePort();
     private final int smtpPort = freePort();
@@ -61,7 +60,9 @@ final class House implements AutoCloseable {
         var database = "journey_" + UUID.randomUUID().toString().substring(0, 8);
         inPostgres("create database " + database + " template " + FIRST);
         copy(TARGET.resolve(FIRST), TARGET.resolve(database));
-        return new House(database, NIGHT, "10s");
+        // A test sees within seconds what a machine says; the past is made with the cadence that its readings have.
+        inPostgres(database, "update feed set cadence = interval '10 s' where fetch_url is not null");
+        return new House(database, NIGHT);
     }
 
     /** The first that asks makes it, others wait; it is there as a whole or not at all. */
@@ -76,7 +77,7 @@ final class House implements AutoCloseable {
             inPostgres("create database " + making);
             delete(TARGET.resolve(making));
             delete(TARGET.resolve(FIRST));
-            new House(making, NIGHT.minus(TO_MAKE_IT), "2m").close();
+            new House(making, NIGHT.minus(TO_MAKE_IT)).close();
             inPostgres("alter database " + making + " rename to " + FIRST);
             Files.move(TARGET.resolve(making), TARGET.resolve(FIRST));
         }
@@ -91,10 +92,8 @@ final class House implements AutoCloseable {
         }
     }
 
-    /** @param cadence how often the machines' pages are fetched: so that the past is not silent, it is made with the usual one */
-    private House(String database, ZonedDateTime begins, String cadence) throws Exception {
+    private House(String database, ZonedDateTime begins) throws Exception {
         this.database = database;
-        this.cadence = cadence;
         this.clock = Clock.offset(Clock.systemUTC(), Duration.between(Instant.now(), begins.toInstant()));
         standIns = start("standins", standInSettings());
         morvet = start("app", morvetSettings());
@@ -102,7 +101,11 @@ final class House implements AutoCloseable {
     }
 
     private static void inPostgres(String sql) throws SQLException {
-        try (var connection = connect("postgres");
+        inPostgres("postgres", sql);
+    }
+
+    private static void inPostgres(String name, String sql) throws SQLException {
+        try (var connection = connect(name);
                 var statement = connection.createStatement()) {
             statement.execute(sql);
         }
@@ -172,7 +175,6 @@ final class House implements AutoCloseable {
         settings.put("MORVET_DEMO_DESK", standIn(""));
         settings.put("MORVET_DEMO_DESKTOKEN", "desk-token");
         settings.put("MORVET_DEMO_DESKSECRET", "desk-secret");
-        settings.put("MORVET_DEMO_CADENCE", cadence);
         return settings;
     }
 

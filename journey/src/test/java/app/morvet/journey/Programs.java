@@ -45,6 +45,9 @@ final class Programs {
 
     private static synchronized Path unpacked(String module) throws IOException, InterruptedException {
         var packed = ROOT.resolve(module).resolve("target").resolve(module + "-1-run.jar");
+        if (!Files.exists(packed))
+            throw new IllegalStateException(
+                    packed + " is not there: run the tests with ./morvet test, which packages first");
         var run = UNPACKED.resolve(module);
         Files.createDirectories(UNPACKED);
         try (var lock = FileChannel.open(

@@ -2,6 +2,8 @@ package app.morvet.standins;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.icegreen.greenmail.util.GreenMailUtil;
+import com.icegreen.greenmail.util.ServerSetup;
 import com.sun.net.httpserver.HttpServer;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
@@ -328,27 +330,26 @@ class StandInsTest {
                 .isEqualTo("SD-7002");
     }
 
+    private static void mail(int port, String subject) {
+        GreenMailUtil.sendTextEmail(
+                "team@sundrava.example",
+                "morvet@sundrava.example",
+                subject,
+                "text",
+                new ServerSetup(port, "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
+    }
+
     @Test
     void theMailServerIsSwitchedOffAndOnAndKeepsWhatItHad() throws Exception {
         var port = Integer.parseInt(environment.getProperty("standins.smtp-port"));
-        com.icegreen.greenmail.util.GreenMailUtil.sendTextEmail(
-                "team@sundrava.example",
-                "morvet@sundrava.example",
-                "Before it went",
-                "text",
-                new com.icegreen.greenmail.util.ServerSetup(port, "127.0.0.1", "smtp"));
+        mail(port, "Before it went");
         until(() -> get("/mailbox").body().contains("Before it went"));
         post("/mailbox/on", "application/x-www-form-urlencoded", "on=false");
         org.assertj.core.api.Assertions.assertThatThrownBy(() -> new java.net.Socket("127.0.0.1", port).close())
                 .isInstanceOf(java.io.IOException.class);
         assertThat(get("/mailbox").body()).contains("Before it went");
         post("/mailbox/on", "application/x-www-form-urlencoded", "on=true");
-        com.icegreen.greenmail.util.GreenMailUtil.sendTextEmail(
-                "team@sundrava.example",
-                "morvet@sundrava.example",
-                "After it came back",
-                "text",
-                new com.icegreen.greenmail.util.ServerSetup(port, "127.0.0.1", "smtp"));
+        mail(port, "After it came back");
         until(() -> get("/mailbox").body().contains("After it came back"));
         assertThat(get("/mailbox").body()).contains("Before it went");
     }

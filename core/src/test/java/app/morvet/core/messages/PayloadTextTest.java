@@ -2,6 +2,7 @@ package app.morvet.core.messages;
 
 import static java.nio.charset.StandardCharsets.ISO_8859_1;
 import static java.nio.charset.StandardCharsets.UTF_16;
+import static java.nio.charset.StandardCharsets.UTF_16BE;
 import static java.nio.charset.StandardCharsets.UTF_16LE;
 import static java.nio.charset.StandardCharsets.UTF_8;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -67,10 +68,8 @@ class PayloadTextTest {
 
     @Property
     void whateverIsWrittenIsReadAgain(@ForAll @CharRange(from = ' ', to = '\u2fff') String text) {
-        if (text.startsWith("\uFEFF")) return;
         assertThat(PayloadText.of("text/plain", text.getBytes(UTF_8))).contains(text);
-        assertThat(PayloadText.of(
-                        "text/plain; charset=utf-16be", text.getBytes(java.nio.charset.StandardCharsets.UTF_16BE)))
-                .satisfies(read -> read.ifPresent(it -> assertThat(it).isEqualTo(text)));
+        assertThat(PayloadText.of("text/plain; charset=utf-16be", text.getBytes(UTF_16BE)))
+                .contains(text);
     }
 }
