@@ -15,6 +15,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
@@ -75,13 +76,19 @@ final class Judging {
             var members = new ArrayList<GuardEvaluator.Answers>();
             @Nullable Instant until = null;
             for (long member : combination.members()) {
-                var of = watches.byGuardAndComponent()
+                var own = watches
+                        .byGuardAndComponent()
                         .getOrDefault(member, Map.of())
-                        .get(watching.subject().component().id());
-                var step = of == null ? null : steps.get(of);
-                members.add(step == null ? GuardEvaluator.Answers.UNKNOWN : step.answers());
-                if (step != null && (until == null || step.state().evaluatedTo().isBefore(until)))
-                    until = step.state().evaluatedTo();
+                        .getOrDefault(watching.subject().component().id(), List.of())
+                        .stream()
+                        .map(steps::get)
+                        .filter(Objects::nonNull)
+                        .toList();
+                members.add(GuardEvaluator.Answers.any(
+                        own.stream().map(GuardEvaluator.Step::answers).toList()));
+                for (var step : own)
+                    if (until == null || step.state().evaluatedTo().isBefore(until))
+                        until = step.state().evaluatedTo();
             }
             if (until == null) return;
             var before = states.getOrDefault(key, GuardState.startingAt(until));

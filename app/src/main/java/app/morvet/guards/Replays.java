@@ -33,7 +33,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
 /**
@@ -140,19 +139,22 @@ class Replays {
 
     private List<Measured> combined(CombinationGuard rule, List<Subject> subjects, Instant from, Instant to) {
         var members = rule.members().stream().map(guards::byId).toList();
-        var courses = new ArrayList<Map<Long, Course>>();
+        var courses = new ArrayList<Map<Long, List<Course>>>();
         for (var member : members) {
-            var byComponent = new HashMap<Long, Course>();
+            var byComponent = new HashMap<Long, List<Course>>();
             if (!(member.rule() instanceof CombinationGuard))
                 for (var one : take(member.rule(), member.watch(), from, to).measured())
-                    byComponent.putIfAbsent(one.subject().component().id(), one.course());
+                    byComponent
+                            .computeIfAbsent(one.subject().component().id(), none -> new ArrayList<>())
+                            .add(one.course());
             courses.add(byComponent);
         }
         var measured = new ArrayList<Measured>();
         for (var subject : subjects) {
-            var own = new ArrayList<@Nullable Course>();
-            for (var byComponent : courses)
-                own.add(byComponent.get(subject.component().id()));
+            var own = courses.stream()
+                    .map(byComponent ->
+                            byComponent.getOrDefault(subject.component().id(), List.of()))
+                    .toList();
             var course = Replay.combined(
                     rule, members.stream().map(StandingGuard::rule).toList(), own, from, to);
             var nothing = Heard.of(Readings.NONE, subject.series().measure().sort(), Duration.ofMinutes(1));

@@ -24,7 +24,7 @@ import org.jspecify.annotations.Nullable;
 record Watches(
         Map<GuardStore.Key, Watching> all,
         Map<GroupKey, List<GuardStore.Key>> groups,
-        Map<Long, Map<Long, GuardStore.Key>> byGuardAndComponent,
+        Map<Long, Map<Long, List<GuardStore.Key>>> byGuardAndComponent,
         Map<Long, List<Watching>> tied,
         Set<Long> silenced) {
     static final Watches NONE = new Watches(Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
@@ -61,7 +61,7 @@ record Watches(
     static Watches of(List<StandingGuard> standing, Matching matching) {
         var all = new LinkedHashMap<GuardStore.Key, Watching>();
         var groups = new HashMap<GroupKey, List<GuardStore.Key>>();
-        var byGuard = new HashMap<Long, Map<Long, GuardStore.Key>>();
+        var byGuard = new HashMap<Long, Map<Long, List<GuardStore.Key>>>();
         var silenced = new HashSet<Long>();
         var byId = new HashMap<Long, StandingGuard>();
         standing.forEach(guard -> byId.put(guard.id(), guard));
@@ -79,7 +79,8 @@ record Watches(
                 groups.computeIfAbsent(watching.groupKey(), none -> new ArrayList<>())
                         .add(watching.key());
                 byGuard.computeIfAbsent(guard.id(), none -> new HashMap<>())
-                        .putIfAbsent(subject.component().id(), watching.key());
+                        .computeIfAbsent(subject.component().id(), none -> new ArrayList<>())
+                        .add(watching.key());
             }
         }
         return new Watches(all, groups, byGuard, tied(standing, all), silenced);

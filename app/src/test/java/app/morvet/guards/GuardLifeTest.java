@@ -33,6 +33,9 @@ class GuardLifeTest extends MorvetTest {
                 terms);
     }
 
+    @org.springframework.beans.factory.annotation.Autowired
+    private Replays replays;
+
     private StandingGuard guard(String name, Watch watch, Guard rule) {
         long id =
                 guards.add(new StandingGuard(0, name + " of " + host, true, watch, rule, "", null, 0), person("lead"));
@@ -88,6 +91,26 @@ class GuardLifeTest extends MorvetTest {
         assertThat(loggedIn("lead").get(app.morvet.Browser.to(refused)).statusCode())
                 .isEqualTo(200);
         assertThat(guards.byId(heat.id()).deleted()).isFalse();
+    }
+
+    /** Live and on the bench alike: of the two volumes only the second fills. */
+    @Test
+    void ofAMemberThatStandsOverSeveralSeriesAnyCounts() throws Exception {
+        setUpOnce();
+        var page =
+                "fill{component=\"%1$s\",kind=\"host\",volume=\"/\"} 10\nfill{component=\"%1$s\",kind=\"host\",volume=\"/data\"} %2$d\n";
+        tell(page.formatted(host, 10));
+        var fill = guard("Fill", Watch.of("fill").named(host), over(40, 90, TERMS));
+        var alone = new CombinationGuard(Expression.parse("a"), List.of(fill.id()), Severity.CRITICAL, false, TERMS);
+        var combined = guard("Any volume", new Watch("", "", "", 0, "", host, "", ""), alone);
+        isUp(combined, 0);
+        tell(page.formatted(host, 60));
+        isUp(combined, 1);
+        var now = java.time.Instant.now();
+        var taken = replays.take(alone, combined.watch(), now.minus(Duration.ofHours(1)), now.plusSeconds(1));
+        assertThat(replays.run(alone, taken).alerts()).hasSize(1);
+        tell(page.formatted(host, 20));
+        isUp(combined, 0);
     }
 
     @Test

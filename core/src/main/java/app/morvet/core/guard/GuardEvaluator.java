@@ -4,6 +4,7 @@ import app.morvet.core.alert.Transition;
 import app.morvet.core.readings.Micros;
 import java.time.Instant;
 import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * Judges a guard on one series. A pure function of (guard, state, readings, until): it reads no clock and no store, and
@@ -37,6 +38,30 @@ public final class GuardEvaluator {
      */
     public record Answers(Truth before, List<Long> times, List<Truth> changes) {
         public static final Answers UNKNOWN = new Answers(Truth.UNKNOWN, List.of(), List.of());
+
+        /**
+         * What a guard says of a component over which it stands with several series, such as the volumes of a host: it holds
+         * where it holds for any of them. With none it is not known.
+         */
+        public static Answers any(List<Answers> some) {
+            if (some.size() == 1) return some.getFirst();
+            if (some.isEmpty()) return UNKNOWN;
+            var times = some.stream()
+                    .flatMap(one -> one.times().stream())
+                    .sorted()
+                    .distinct()
+                    .toList();
+            return new Answers(
+                    or(some.stream().map(Answers::before)),
+                    times,
+                    times.stream()
+                            .map(at -> or(some.stream().map(one -> one.at(at))))
+                            .toList());
+        }
+
+        private static Truth or(Stream<Truth> some) {
+            return some.reduce(Truth.FALSE, Truth::or);
+        }
 
         private Truth at(long micros) {
             var truth = before;

@@ -155,17 +155,20 @@ public final class Replay {
                 open.flapped() || change.kind() == Transition.Kind.FLAPS);
     }
 
-    /** What the courses of a combination's members make of it, each member over the same series. */
+    /**
+     * What the courses of a combination's members make of it.
+     *
+     * @param courses for each member those over the series of one component, none where it has none
+     */
     public static Course combined(
-            CombinationGuard guard, List<Guard> members, List<@Nullable Course> courses, Instant from, Instant to) {
+            CombinationGuard guard, List<Guard> members, List<List<Course>> courses, Instant from, Instant to) {
         var answers = new ArrayList<GuardEvaluator.Answers>();
         for (int i = 0; i < members.size(); i++) {
-            var course = courses.get(i);
-            answers.add(
-                    course == null
-                            ? GuardEvaluator.Answers.UNKNOWN
-                            : GuardEvaluator.judge(members.get(i), GuardState.startingAt(from), course, to)
-                                    .answers());
+            var member = members.get(i);
+            answers.add(GuardEvaluator.Answers.any(courses.get(i).stream()
+                    .map(course -> GuardEvaluator.judge(member, GuardState.startingAt(from), course, to)
+                            .answers())
+                    .toList()));
         }
         return GuardEvaluator.course(guard, answers, from, to);
     }
