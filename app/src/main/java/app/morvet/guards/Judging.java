@@ -54,6 +54,9 @@ final class Judging {
         var until = horizon(watching, now);
         var rule = watching.guard().rule();
         var ceiling = watching.ceiling();
+        var sort = series.measure().sort();
+        var glanced = GuardEvaluator.glance(rule, before, rings.of(series.id()), sort, until);
+        if (glanced != null) return new Found(watching, before, glanced);
         var heard = new Heard(
                 rings.since(
                         series.id(), before.evaluatedTo().minus(rule.reach()).minusSeconds(1)),
@@ -61,7 +64,7 @@ final class Judging {
                         ? Readings.NONE
                         : rings.since(ceiling.id(), before.evaluatedTo().minus(rule.reach())),
                 pasts.apply(series),
-                series.measure().sort(),
+                sort,
                 watching.cadence());
         return new Found(watching, before, GuardEvaluator.step(rule, before, heard, until));
     }
@@ -98,10 +101,12 @@ final class Judging {
     }
 
     private Instant horizon(Watching watching, Instant now) {
-        return watches.tiedWith(watching).stream()
+        var tied = watches.tiedWith(watching);
+        if (tied.isEmpty()) return ownHorizon(watching, now);
+        return tied.stream()
                 .map(one -> ownHorizon(one, now))
                 .min(Comparator.naturalOrder())
-                .orElseGet(() -> ownHorizon(watching, now));
+                .orElseThrow();
     }
 
     private Instant ownHorizon(Watching watching, Instant now) {

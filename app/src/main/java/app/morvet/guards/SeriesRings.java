@@ -16,6 +16,8 @@ class SeriesRings {
     /** A little more than a guard looks back, since evaluation stands behind the clock. */
     private static final Duration MORE = Duration.ofMinutes(10);
 
+    private static final ReadingRing NONE = new ReadingRing();
+
     private static final class Kept {
         final Series series;
         final ReadingRing ring = new ReadingRing();
@@ -90,14 +92,18 @@ class SeriesRings {
         return true;
     }
 
-    Readings since(long series, Instant at) {
+    /** What is kept of a series; an empty one where it is not watched. */
+    ReadingRing of(long series) {
         var one = kept.get(series);
-        return one == null ? Readings.NONE : one.ring.since(Micros.of(at));
+        return one == null ? NONE : one.ring;
+    }
+
+    Readings since(long series, Instant at) {
+        return of(series).since(Micros.of(at));
     }
 
     Instant newest(long series) {
-        var one = kept.get(series);
-        return one == null ? Instant.MIN : one.ring.newest();
+        return of(series).newest();
     }
 
     void forget(Instant now) {

@@ -10,6 +10,7 @@ import app.morvet.core.guard.Measuring;
 import app.morvet.core.guard.Replay;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.Window;
+import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.ReadingRing;
 import app.morvet.core.readings.Readings;
 import app.morvet.core.readings.Sort;
@@ -147,11 +148,8 @@ final class ReplayBench {
                 var guard = guards[i / 10];
                 var ring = rings.get(i);
                 ring.add(now, 40 + (i * 31 + minute[0] * 7) % 300 / 10.0);
-                var heard = Heard.of(
-                        ring.since((states[i].evaluatedTo().getEpochSecond() - WINDOW * 60L - 1) * 1_000_000),
-                        Sort.GAUGE,
-                        MINUTE);
-                var step = GuardEvaluator.step(guard, states[i], heard, now);
+                var step = GuardEvaluator.glance(guard, states[i], ring, Sort.GAUGE, now);
+                if (step == null) step = GuardEvaluator.step(guard, states[i], heard(ring, states[i]), now);
                 states[i] = step.state();
                 moved += step.transitions().size();
                 ring.forget(now, Duration.ofMinutes(WINDOW + 1));
@@ -162,5 +160,10 @@ final class ReplayBench {
         System.out.printf(
                 "one round over 20,000 series and 2,000 guards at a reading a minute: %.1f ms, a plain pass over the same arrays %.2f ms, %s (aim 8); one core %.2f %% busy%n",
                 found.measured(), found.limit(), found.words(), found.measured() / 600);
+    }
+
+    private static Heard heard(ReadingRing ring, GuardState state) {
+        var reach = Duration.ofMinutes(WINDOW).plusSeconds(1);
+        return Heard.of(ring.since(Micros.of(state.evaluatedTo().minus(reach))), Sort.GAUGE, MINUTE);
     }
 }

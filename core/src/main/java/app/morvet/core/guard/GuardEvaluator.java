@@ -2,9 +2,12 @@ package app.morvet.core.guard;
 
 import app.morvet.core.alert.Transition;
 import app.morvet.core.readings.Micros;
+import app.morvet.core.readings.ReadingRing;
+import app.morvet.core.readings.Sort;
 import java.time.Instant;
 import java.util.List;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Judges a guard on one series. A pure function of (guard, state, readings, until): it reads no clock and no store, and
@@ -38,6 +41,7 @@ public final class GuardEvaluator {
      */
     public record Answers(Truth before, List<Long> times, List<Truth> changes) {
         public static final Answers UNKNOWN = new Answers(Truth.UNKNOWN, List.of(), List.of());
+        static final Answers FALSE = new Answers(Truth.FALSE, List.of(), List.of());
 
         /**
          * What a guard says of a component over which it stands with several series, such as the volumes of a host: it holds
@@ -78,11 +82,21 @@ public final class GuardEvaluator {
      */
     public static Step step(Guard guard, GuardState state, Heard heard, Instant until) {
         if (until.isBefore(state.evaluatedTo())) return new Step(state, List.of(), standing(state));
-        if (guard instanceof LimitGuard limit && Measuring.staysCalm(limit, state, heard, until)) {
-            double value = Measuring.valueAt(limit, heard, until);
-            return new Step(state.calmAt(until, value), List.of(), new Answers(Truth.FALSE, List.of(), List.of()));
-        }
         return judge(guard, state, Measuring.course(guard, heard, state.evaluatedTo(), until), until);
+    }
+
+    /**
+     * The same as {@link #step} where a glance at the readings shows that nothing happens, which is most of the time; it
+     * copies none of them.
+     *
+     * @param ring the readings of the series, as far back as the guard's reach and one more
+     * @return null where a glance is not enough
+     */
+    public static @Nullable Step glance(Guard guard, GuardState state, ReadingRing ring, Sort sort, Instant until) {
+        if (until.isBefore(state.evaluatedTo())) return null;
+        var calm = Calm.of(guard, state, sort, until);
+        var still = calm == null ? null : ring.read(calm);
+        return still == null ? null : new Step(still, List.of(), Answers.FALSE);
     }
 
     /**

@@ -13,8 +13,8 @@ public record SilenceGuard(Limits limits, Terms terms) implements Guard {
         if (limits.side() != Side.ABOVE) throw new IllegalArgumentException("silence is counted above a limit");
         if (limits.mildest().low() < 0) throw new IllegalArgumentException("a limit of missed readings is 0 or more");
         var critical = limits.critical();
-        if ((critical != null ? critical : limits.mildest()).low() >= Measuring.MOST_MISSED)
-            throw new IllegalArgumentException("a limit of missed readings is below " + Measuring.MOST_MISSED);
+        if ((critical != null ? critical : limits.mildest()).low() >= SilenceCourse.MOST_MISSED)
+            throw new IllegalArgumentException("a limit of missed readings is below " + SilenceCourse.MOST_MISSED);
     }
 
     @Override

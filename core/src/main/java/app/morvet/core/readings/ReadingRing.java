@@ -3,6 +3,7 @@ package app.morvet.core.readings;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The recent readings of one series in order of event time, in primitive arrays. Live evaluation keeps one warm for each
@@ -10,6 +11,12 @@ import java.util.Arrays;
  */
 public final class ReadingRing {
     private static final int SPARE = 16;
+
+    /** Looks at readings where they lie; it does not write, and keeps neither array. */
+    public interface Reader<T extends @Nullable Object> {
+        /** @param start index of the first reading, {@code end} the one after the last */
+        T read(long[] times, double[] values, int start, int end);
+    }
 
     private long[] times = new long[SPARE];
     private double[] values = new double[SPARE];
@@ -83,6 +90,11 @@ public final class ReadingRing {
         }
         int from = Math.max(start, low - 1);
         return new Readings(Arrays.copyOfRange(times, from, end), Arrays.copyOfRange(values, from, end));
+    }
+
+    /** What is read from the readings, none of which is copied. */
+    public <T extends @Nullable Object> T read(Reader<T> reader) {
+        return reader.read(times, values, start, end);
     }
 
     public Readings all() {
