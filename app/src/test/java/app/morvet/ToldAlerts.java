@@ -1,9 +1,12 @@
 package app.morvet;
 
+import app.morvet.alerts.AlertDesk;
 import app.morvet.batch.RunGuards;
-import app.morvet.batch.RunsMoved;
 import app.morvet.cases.CaseBook;
 import app.morvet.cases.WorkCase;
+import app.morvet.core.alert.About;
+import app.morvet.core.alert.Move;
+import app.morvet.core.alert.Origin;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Transition;
 import app.morvet.core.batch.RunGuard;
@@ -17,7 +20,6 @@ import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
 import app.morvet.core.readings.Sort;
 import app.morvet.estate.Estate;
-import app.morvet.guards.GuardsMoved;
 import app.morvet.readings.SeriesBook;
 import java.time.Duration;
 import java.time.Instant;
@@ -25,11 +27,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * Alerts as rounds publish them, at instants that a test chooses: what becomes of them is then the same each time, and no
+ * Alerts as rounds bring them to the desk, at instants that a test chooses: what becomes of them is then the same each time, and no
  * reading needs to be waited for.
  */
 public abstract class ToldAlerts extends MorvetTest {
@@ -49,7 +50,7 @@ public abstract class ToldAlerts extends MorvetTest {
     private SeriesBook series;
 
     @Autowired
-    private ApplicationEventPublisher events;
+    private AlertDesk desk;
 
     @Autowired
     private TransactionTemplate transaction;
@@ -105,8 +106,11 @@ public abstract class ToldAlerts extends MorvetTest {
 
     protected void tell(long guard, Subject subject, Transition change, String words, String worst) {
         long of = seriesOf(subject);
-        transaction.executeWithoutResult(status -> events.publishEvent(new GuardsMoved(
-                List.of(new GuardsMoved.Moved(guard, "s" + of, subject.id(), of, change, words, worst)), List.of())));
+        tell(new Move(new Origin("guard", guard), "s" + of, About.of(subject.id()), of, change, words, worst, ""));
+    }
+
+    protected void tell(Move... moves) {
+        transaction.executeWithoutResult(status -> desk.moved(List.of(moves)));
     }
 
     private void tell(
@@ -137,17 +141,7 @@ public abstract class ToldAlerts extends MorvetTest {
     }
 
     protected void counted(long guard, Subject subject, int minute, double value, double worst) {
-        long of = seriesOf(subject);
-        var told = new GuardsMoved.Counted(
-                guard,
-                "s" + of,
-                of,
-                at(minute),
-                value,
-                worst,
-                "heat is " + value + " on " + subject.key(),
-                "heat is " + worst + " on " + subject.key());
-        transaction.executeWithoutResult(status -> events.publishEvent(new GuardsMoved(List.of(), List.of(told))));
+        tell(guard, subject, Transition.Kind.SAYS, minute, Severity.WARNING, value, worst);
     }
 
     protected long runGuard(RunTrouble trouble) {
@@ -162,10 +156,9 @@ public abstract class ToldAlerts extends MorvetTest {
     protected void run(
             long guard, Subject job, Subject cause, Transition.Kind kind, int minute, double value, String words) {
         var level = kind == Transition.Kind.CLEARED ? null : Severity.WARNING;
-        transaction.executeWithoutResult(status -> events.publishEvent(new RunsMoved(
-                List.of(new RunsMoved.Moved(
-                        guard, job.id(), cause.id(), new Transition(kind, at(minute), level, value, value), words)),
-                List.of())));
+        var change = new Transition(kind, at(minute), level, value, value);
+        var about = About.causedBy(cause.id(), job.id());
+        tell(new Move(new Origin("run guard", guard), "c" + job.id(), about, change, words, words));
     }
 
     protected WorkCase theCase(Subject subject) {

@@ -2,10 +2,10 @@ package app.morvet.access;
 
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import java.util.List;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.annotation.Order;
-import org.springframework.http.HttpMethod;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.core.AuthenticationException;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
@@ -21,11 +21,15 @@ import org.springframework.session.config.SessionRepositoryCustomizer;
 import org.springframework.session.jdbc.JdbcIndexedSessionRepository;
 import org.springframework.session.jdbc.PostgreSqlJdbcIndexedSessionRepositoryCustomizer;
 
-/** Which right each path needs. */
+/** Which right each path needs: what features say of theirs, and what holds for all. */
 @Configuration
 class AccessConfiguration {
     private static final String CONTENT_POLICY =
             "default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+
+    private static final String[] FOR_ALL = {
+        "/login", "/error", "/css/**", "/js/**", "/fonts/**", "/vendor/**", "/webjars/**", "/favicon.svg"
+    };
 
     @Bean
     PasswordEncoder passwordEncoder() {
@@ -47,52 +51,17 @@ class AccessConfiguration {
 
     @Bean
     @Order(2)
-    SecurityFilterChain peoplePaths(HttpSecurity http, LogIn logIn) throws Exception {
+    SecurityFilterChain peoplePaths(HttpSecurity http, LogIn logIn, List<PathRights> features) throws Exception {
         return http.authenticationProvider(logIn)
-                .authorizeHttpRequests(paths -> paths.requestMatchers(
-                                "/login",
-                                "/error",
-                                "/css/**",
-                                "/js/**",
-                                "/fonts/**",
-                                "/vendor/**",
-                                "/webjars/**",
-                                "/favicon.svg")
-                        .permitAll()
-                        .requestMatchers("/setup/**", "/openapi/**")
-                        .hasAuthority("SETUP")
-                        .requestMatchers(HttpMethod.POST, "/guards/0", "/guards/file")
-                        .hasAuthority("TUNE")
-                        // What the bench asks, and setting limits, which is the analyst's own work.
-                        .requestMatchers(HttpMethod.POST, "/guards/*")
-                        .hasAuthority("WORK")
-                        .requestMatchers(HttpMethod.POST, "/guards/**")
-                        .hasAuthority("TUNE")
-                        .requestMatchers(HttpMethod.POST, "/estate/feeds/**")
-                        .hasAuthority("SETUP")
-                        .requestMatchers(HttpMethod.POST, "/estate/**")
-                        .hasAuthority("TUNE")
-                        .requestMatchers(
-                                HttpMethod.POST,
-                                "/messages/rules/**",
-                                "/messages/rules",
-                                "/messages/masks/**",
-                                "/messages/interfaces/*/ends")
-                        .hasAuthority("TUNE")
-                        .requestMatchers(HttpMethod.POST, "/batch/jobs/*/orders")
-                        .hasAuthority("WORK")
-                        .requestMatchers(HttpMethod.POST, "/batch/**")
-                        .hasAuthority("TUNE")
-                        .requestMatchers("/batch/jobs/*/edit", "/batch/guards/*/edit", "/batch/windows/*/edit")
-                        .hasAuthority("TUNE")
-                        .requestMatchers("/messages/rules/new", "/messages/rules/*/edit")
-                        .hasAuthority("TUNE")
-                        .requestMatchers(HttpMethod.POST, "/messages/*/uncovered", "/messages/*/uncovered/**")
-                        .hasAuthority("UNCOVER")
-                        .requestMatchers("/guards/new", "/guards/*/copy")
-                        .hasAuthority("TUNE")
-                        .anyRequest()
-                        .hasAuthority("WORK"))
+                .authorizeHttpRequests(paths -> {
+                    paths.requestMatchers(FOR_ALL).permitAll();
+                    paths.requestMatchers("/setup/**", "/openapi/**").hasAuthority("SETUP");
+                    for (var feature : features)
+                        for (var rule : feature.rules())
+                            paths.requestMatchers(rule.method(), rule.patterns().toArray(String[]::new))
+                                    .hasAuthority(rule.right());
+                    paths.anyRequest().hasAuthority("WORK");
+                })
                 .formLogin(form ->
                         form.loginPage("/login").defaultSuccessUrl("/cases").failureHandler(this::refused))
                 .logout(logout -> logout.logoutSuccessUrl("/login?out"))

@@ -1,8 +1,14 @@
 package app.morvet.alerts;
 
 import app.morvet.base.Stamp;
+import app.morvet.core.alert.About;
+import app.morvet.core.alert.Move;
+import app.morvet.core.alert.Origin;
+import app.morvet.core.alert.Raised;
 import app.morvet.core.alert.Severity;
-import app.morvet.core.alert.Transition;
+import app.morvet.core.alert.Topic;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
@@ -16,111 +22,132 @@ import org.springframework.stereotype.Repository;
 class AlertStore {
     private static final int LOCK = 0x6d6f7277;
 
-    /** What raises alerts, by the column of its id. */
-    enum Kind {
-        GUARD("guard_id"),
-        RULE("rule_id"),
-        RUN_GUARD("run_guard_id");
-
-        private final String column;
-
-        Kind(String column) {
-            this.column = column;
-        }
-    }
-
-    /**
-     * What folds into one alert: at most one is up for it.
-     *
-     * @param by    id of the guard or rule that raises it
-     * @param group what the guard or rule takes together
-     */
-    record Fold(Kind kind, long by, String group) {}
-
-    /** What an alert is about: a component, and the family of failed messages or the series, where it is one's. */
-    record About(long component, @Nullable Long family, @Nullable Long series) {}
-
     private final JdbcClient jdbc;
 
     AlertStore(JdbcClient jdbc) {
         this.jdbc = jdbc;
     }
 
+    private static Alert alert(ResultSet row, int number) throws SQLException {
+        return new Alert(
+                row.getLong("id"),
+                origin(row),
+                about(row),
+                row.getObject("subject_id", Long.class),
+                Severity.valueOf(row.getString("level")),
+                row.getDouble("value"),
+                row.getDouble("worst"),
+                Stamp.in(row, "raised_at"),
+                Stamp.orNull(row, "cleared_at"),
+                row.getBoolean("flaps"),
+                row.getBoolean("held"),
+                row.getString("words"),
+                row.getString("worst_words"));
+    }
+
+    private static Origin origin(ResultSet row) throws SQLException {
+        return new Origin(row.getString("origin_kind"), row.getLong("origin_id"));
+    }
+
+    private static About about(ResultSet row) throws SQLException {
+        return new About(row.getLong("component_id"), row.getLong("cause_id"), Topic.parse(row.getString("topic")));
+    }
+
     /** Until the end of the transaction, no other makes changes to alerts. */
-    void oneAfterTheOther() {
+    void lock() {
         jdbc.sql("select 1 from (select pg_advisory_xact_lock(:lock)) as locked")
                 .param("lock", LOCK)
                 .query(Integer.class)
                 .single();
     }
 
-    long raise(Fold fold, About about, Transition raised, String words) {
+    Alert raise(Move raised, boolean held) {
+        var about = raised.about();
+        var topic = about.topic();
+        var change = raised.transition();
         return jdbc.sql(
                         """
-                        insert into alert (%s, group_key, component_id, family_id, series_id, raised_at, level, value, worst, words)
-                        values (:by, :group, :component, :family, :series, :at, :level, :value, :worst, :words) returning id"""
-                                .formatted(fold.kind().column))
-                .param("by", fold.by())
-                .param("group", fold.group())
+                        insert into alert (origin_kind, origin_id, fold_key, component_id, cause_id, topic, subject_id, raised_at,
+                                           level, value, worst, words, worst_words, occasion, held)
+                        values (:kind, :origin, :key, :component, :cause, :topic, :subject, :at,
+                                :level, :value, :worst, :words, :words, :occasion, :held)
+                        returning *""")
+                .param("kind", raised.origin().kind())
+                .param("origin", raised.origin().id())
+                .param("key", raised.key())
                 .param("component", about.component())
-                .param("family", about.family())
-                .param("series", about.series())
-                .param("at", Stamp.of(raised.at()))
-                .param("level", String.valueOf(raised.level()))
-                .param("value", raised.value())
-                .param("worst", raised.worst())
-                .param("words", words)
-                .query(Long.class)
+                .param("cause", about.cause())
+                .param("topic", topic == null ? null : topic.text())
+                .param("subject", raised.subject())
+                .param("at", Stamp.of(change.at()))
+                .param("level", String.valueOf(change.level()))
+                .param("value", change.value())
+                .param("worst", change.worst())
+                .param("words", raised.words())
+                .param("occasion", raised.occasion())
+                .param("held", held)
+                .query(AlertStore::alert)
                 .single();
     }
 
-    /** A cleared alert keeps the level and the words that it last had. */
-    Optional<Long> change(Fold fold, Transition change, String words) {
-        var level = change.level();
-        boolean cleared = change.kind() == Transition.Kind.CLEARED;
+    /** The one alert of a fold that is up. */
+    Optional<Alert> up(Origin origin, String key) {
         return jdbc.sql(
+                        """
+                        select * from alert
+                         where origin_kind = :kind and origin_id = :origin and fold_key = :key and cleared_at is null""")
+                .param("kind", origin.kind())
+                .param("origin", origin.id())
+                .param("key", key)
+                .query(AlertStore::alert)
+                .optional();
+    }
+
+    Alert change(Alert before, Alert after) {
+        jdbc.sql(
                         """
                         update alert
-                           set level = coalesce(:level, level), value = :value, worst = :worst, cleared_at = :cleared,
-                               flaps = flaps or :flaps, words = case when :cleared::timestamptz is null then :words else words end
-                         where %s = :by and group_key = :group and cleared_at is null
-                     returning id"""
-                                .formatted(fold.kind().column))
-                .param("by", fold.by())
-                .param("group", fold.group())
-                .param("level", level == null ? null : level.name())
-                .param("value", change.value())
-                .param("worst", change.worst())
-                .param("cleared", Stamp.of(cleared ? change.at() : null))
-                .param("flaps", change.kind() == Transition.Kind.FLAPS)
-                .param("words", words)
-                .query(Long.class)
-                .optional();
+                           set subject_id = :subject, level = :level, value = :value, worst = :worst, cleared_at = :cleared,
+                               flaps = :flaps, words = :words, worst_words = :worstWords
+                         where id = :id""")
+                .param("id", before.id())
+                .param("subject", after.subject())
+                .param("level", after.level().name())
+                .param("value", after.value())
+                .param("worst", after.worst())
+                .param("cleared", Stamp.of(after.clearedAt()))
+                .param("flaps", after.flaps())
+                .param("words", after.words())
+                .param("worstWords", after.worstWords())
+                .update();
+        return after;
     }
 
-    /** What an alert that is up says now. */
-    Optional<Long> count(Fold fold, @Nullable Long series, double value, double worst, String words) {
-        return jdbc.sql(
-                        """
-                        update alert set value = :value, worst = :worst, series_id = coalesce(:series, series_id), words = :words
-                         where %s = :by and group_key = :group and cleared_at is null
-                     returning id"""
-                                .formatted(fold.kind().column))
-                .param("by", fold.by())
-                .param("group", fold.group())
-                .param("series", series)
-                .param("value", value)
-                .param("worst", worst)
-                .param("words", words)
-                .query(Long.class)
-                .optional();
+    List<Raised> raised(String kind) {
+        return jdbc.sql("select * from alert where origin_kind = :kind and cleared_at is null order by id")
+                .param("kind", kind)
+                .query((row, number) -> new Raised(
+                        origin(row),
+                        row.getString("fold_key"),
+                        about(row),
+                        Stamp.in(row, "raised_at"),
+                        Severity.valueOf(row.getString("level")),
+                        row.getDouble("value"),
+                        row.getDouble("worst"),
+                        row.getString("words"),
+                        row.getString("occasion")))
+                .list();
     }
 
-    /** An alert of a component, for its relief track. */
-    record Stretch(long component, Severity level, Instant from, @Nullable Instant to) {}
+    List<Alert> byIds(Collection<Long> ids) {
+        return jdbc.sql("select * from alert where id = any(:ids::bigint[]) order by raised_at desc, id desc")
+                .param("ids", ids.toArray(Long[]::new))
+                .query(AlertStore::alert)
+                .list();
+    }
 
     /** Alerts of some components that were up in a span. */
-    List<Stretch> stretches(Collection<Long> components, Instant from, Instant to) {
+    List<Alerts.Stretch> stretches(Collection<Long> components, Instant from, Instant to) {
         return jdbc.sql(
                         """
                         select component_id, level, raised_at, cleared_at from alert
@@ -131,19 +158,13 @@ class AlertStore {
                 .param("components", components.toArray(Long[]::new))
                 .param("from", Stamp.of(from))
                 .param("to", Stamp.of(to))
-                .query((row, number) -> new Stretch(
-                        row.getLong("component_id"),
-                        Severity.valueOf(row.getString("level")),
-                        Stamp.in(row, "raised_at"),
-                        Stamp.orNull(row, "cleared_at")))
+                .query((row, number) -> stretch(row))
                 .list();
     }
 
-    /** The series that an alert last spoke of. */
-    Optional<Long> seriesOf(long alert) {
-        return jdbc.sql("select series_id from alert where id = :id and series_id is not null")
-                .param("id", alert)
-                .query(Long.class)
-                .optional();
+    private static Alerts.Stretch stretch(ResultSet row) throws SQLException {
+        @Nullable Instant to = Stamp.orNull(row, "cleared_at");
+        return new Alerts.Stretch(
+                row.getLong("component_id"), Severity.valueOf(row.getString("level")), Stamp.in(row, "raised_at"), to);
     }
 }

@@ -1,8 +1,11 @@
 package app.morvet.batch;
 
+import app.morvet.alerts.AlertDesk;
+import app.morvet.alerts.Alerts;
+import app.morvet.base.PastRound;
 import app.morvet.base.Rounds;
-import app.morvet.core.alert.Severity;
-import app.morvet.core.alert.Transition;
+import app.morvet.core.alert.About;
+import app.morvet.core.alert.Finding;
 import app.morvet.core.batch.Occurrence;
 import app.morvet.core.batch.Outcome;
 import app.morvet.core.batch.Run;
@@ -14,13 +17,12 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.event.TransactionPhase;
 import org.springframework.transaction.event.TransactionalEventListener;
@@ -32,24 +34,25 @@ import org.springframework.transaction.support.TransactionTemplate;
  * the same, since what does not start is told by nobody.
  */
 @Component
-public class BatchRound extends Rounds {
+@Order(3)
+public class BatchRound extends Rounds implements PastRound {
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(10);
+    private static final Duration FIRST_DAY = Duration.ofHours(31);
+    private static final Duration HALF_A_DAY = Duration.ofHours(12);
     private static final int NIGHTS_OF_THE_PAST = 60;
     private static final Duration PAGES_TOLD_EVERY = Duration.ofSeconds(30);
     private static final Duration BREATH = Duration.ofSeconds(1);
 
     private record Key(long guard, long component) {}
 
-    private record Holds(RunWatch.Finding finding, Severity level, long cause) {}
-
     private final Nights nights;
     private final RunStore runs;
     private final RunGuards guards;
-    private final RunGuardStore alerts;
+    private final AlertDesk desk;
+    private final Alerts alerts;
     private final JobBook jobs;
     private final UsualDurations usuals;
     private final Live live;
-    private final ApplicationEventPublisher events;
     private final TransactionTemplate transaction;
     private final Clock clock;
     private final Map<Long, Map<Instant, RunStore.Kept>> kept = new HashMap<>();
@@ -60,22 +63,22 @@ public class BatchRound extends Rounds {
             Nights nights,
             RunStore runs,
             RunGuards guards,
-            RunGuardStore alerts,
+            AlertDesk desk,
+            Alerts alerts,
             JobBook jobs,
             UsualDurations usuals,
             Live live,
-            ApplicationEventPublisher events,
             TransactionTemplate transaction,
             Clock clock) {
         super("batch-round", LOOKED_AT_EVERY);
         this.nights = nights;
         this.runs = runs;
         this.guards = guards;
+        this.desk = desk;
         this.alerts = alerts;
         this.jobs = jobs;
         this.usuals = usuals;
         this.live = live;
-        this.events = events;
         this.transaction = transaction;
         this.clock = clock;
     }
@@ -100,42 +103,37 @@ public class BatchRound extends Rounds {
         return false;
     }
 
-    /** A past that is gone through as it would have been live; only while no rounds are running. */
-    public final class Past {
-        private final Map<Long, List<Run>> known;
-
-        private Past(Instant from, Instant to) {
-            this.known = runs.between(from.minus(Nights.BACK).minus(Nights.EARLIER), to);
-        }
-
-        /** Goes on to an instant as it would have been live. */
-        public void goTo(Instant now) {
-            tell(standing(now), now);
-        }
-
-        /** Keeps what became of the starts before an instant, and raises nothing. */
-        public void recall(Instant now) {
-            var outcomes = changedOutcomes(standing(now), now);
-            runs.keepOutcomes(outcomes);
-            remember(outcomes);
-        }
-
-        private Nights.Standing standing(Instant now) {
-            if (isRunning()) throw new IllegalStateException("rounds are running");
-            var some = new HashMap<Long, List<Run>>();
-            known.forEach((job, all) -> {
-                var near = all.stream()
-                        .filter(one -> one.at().isAfter(now.minus(Nights.BACK).minus(Nights.EARLIER))
-                                && !one.at().isAfter(now))
-                        .toList();
-                if (!near.isEmpty()) some.put(job, near);
-            });
-            return nights.make(now, atRisk(), some, NIGHTS_OF_THE_PAST);
-        }
+    @Override
+    public Duration step() {
+        return Duration.ofMinutes(15);
     }
 
-    public Past past(Instant from, Instant to) {
-        return new Past(from, to);
+    /** Of what was before {@code from}, only what became of the starts is kept, and nothing raised. */
+    @Override
+    public PastRound.Walk walk(Instant from, Instant to) {
+        if (isRunning()) throw new IllegalStateException("rounds are running");
+        var first = runs.first().orElse(from);
+        var known = runs.between(first.minus(Nights.BACK).minus(Nights.EARLIER), to.plus(Duration.ofMinutes(10)));
+        for (var at = first.plus(FIRST_DAY); at.isBefore(from); at = at.plus(HALF_A_DAY)) recall(asOf(known, at), at);
+        return now -> tell(asOf(known, now), now);
+    }
+
+    private void recall(Nights.Standing standing, Instant now) {
+        var outcomes = changedOutcomes(standing, now);
+        runs.keepOutcomes(outcomes);
+        remember(outcomes);
+    }
+
+    private Nights.Standing asOf(Map<Long, List<Run>> known, Instant now) {
+        var some = new HashMap<Long, List<Run>>();
+        known.forEach((job, all) -> {
+            var near = all.stream()
+                    .filter(one -> one.at().isAfter(now.minus(Nights.BACK).minus(Nights.EARLIER))
+                            && !one.at().isAfter(now))
+                    .toList();
+            if (!near.isEmpty()) some.put(job, near);
+        });
+        return nights.make(now, atRisk(), some, NIGHTS_OF_THE_PAST);
     }
 
     private Set<String> atRisk() {
@@ -143,10 +141,11 @@ public class BatchRound extends Rounds {
                 .filter(one -> one.rule().trouble() == RunTrouble.DEADLINE_AT_RISK)
                 .map(RunGuards.Standing::id)
                 .collect(Collectors.toSet());
-        return alerts.up().stream()
-                .filter(one -> byGuard.contains(one.guard()))
-                .map(one ->
-                        jobs.byComponent(one.component()).map(StandingJob::key).orElse(""))
+        return alerts.raised(RunGuardOrigins.KIND).stream()
+                .filter(one -> byGuard.contains(one.origin().id()))
+                .map(one -> jobs.byComponent(one.about().component())
+                        .map(StandingJob::key)
+                        .orElse(""))
                 .collect(Collectors.toSet());
     }
 
@@ -154,15 +153,10 @@ public class BatchRound extends Rounds {
         var outcomes = changedOutcomes(standing, now);
         transaction.executeWithoutResult(status -> {
             runs.keepOutcomes(outcomes);
-            var up = new HashMap<Key, RunGuardStore.Up>();
-            for (var one : alerts.up()) up.put(new Key(one.guard(), one.component()), one);
-            var moved = new ArrayList<RunsMoved.Moved>();
-            var counted = new ArrayList<RunsMoved.Counted>();
-            alert(holding(standing, up.keySet()), up, now, moved, counted);
-            if (!moved.isEmpty() || !counted.isEmpty()) events.publishEvent(new RunsMoved(moved, counted));
+            int moved = desk.found(RunGuardOrigins.KIND, findings(standing), now);
             // Runs are told by the second; open pages need not be made anew as often as that.
             if (!outcomes.isEmpty()
-                    || !moved.isEmpty()
+                    || moved > 0
                     || pagesToldAt.plus(PAGES_TOLD_EVERY).isBefore(now)) {
                 live.changed("batch");
                 pagesToldAt = now;
@@ -213,93 +207,38 @@ public class BatchRound extends Rounds {
         return last == null ? null : last.id();
     }
 
-    /** For each guard and job, the worst that holds now. */
-    private Map<Key, Holds> holding(Nights.Standing standing, Set<Key> up) {
-        var holding = new LinkedHashMap<Key, Holds>();
+    /** What guards over runs find of what is wrong with the night. */
+    private List<Finding> findings(Nights.Standing standing) {
+        var up = desk.raised(RunGuardOrigins.KIND).stream()
+                .map(one -> new Key(one.origin().id(), one.about().component()))
+                .collect(Collectors.toSet());
+        var found = new ArrayList<Finding>();
         var standingGuards = guards.all();
         for (var finding : standing.findings()) {
             var job = standing.jobs().get(finding.job());
             var cause = standing.jobs().get(finding.cause());
             if (job == null || cause == null) continue;
+            long component = job.component().id();
             for (var guard : standingGuards) {
-                var key = new Key(guard.id(), job.component().id());
-                if (!guard.rule().calls(finding, up.contains(key)) || !guards.takes(guard, job.job())) continue;
-                var level = RunWatch.severity(guard.rule(), finding);
-                holding.merge(
-                        key,
-                        new Holds(finding, level, cause.component().id()),
-                        (a, b) -> b.level().worseThan(a.level()) ? b : a);
+                boolean calls = guard.rule().calls(finding, up.contains(new Key(guard.id(), component)));
+                if (!calls || !guards.takes(guard, job.job())) continue;
+                found.add(new Finding(
+                        RunGuardOrigins.origin(guard.id()),
+                        "c" + component,
+                        About.causedBy(cause.component().id(), component),
+                        RunWatch.severity(guard.rule(), finding),
+                        finding.value(),
+                        finding.words(),
+                        finding.since(),
+                        occasion(finding)));
             }
         }
-        return holding;
-    }
-
-    private void alert(
-            Map<Key, Holds> holding,
-            Map<Key, RunGuardStore.Up> up,
-            Instant now,
-            List<RunsMoved.Moved> moved,
-            List<RunsMoved.Counted> counted) {
-        holding.forEach((key, holds) -> {
-            var known = up.remove(key);
-            var finding = holds.finding();
-            // The same trouble with another start is trouble anew, even where nobody saw it go in between.
-            boolean anew = known != null && !known.occasion().equals(occasion(finding));
-            if (anew) over(key, known, now, moved);
-            var before = anew ? null : known;
-            double value = finding.value();
-            double worst = before == null ? value : finding.trouble().worse(before.worst(), value);
-            var raised = before == null ? earlier(finding.since(), now) : before.raisedAt();
-            var one = new RunGuardStore.Up(
-                    key.guard(),
-                    key.component(),
-                    raised,
-                    holds.level(),
-                    value,
-                    worst,
-                    finding.words(),
-                    occasion(finding));
-            if (before != null
-                    && before.level() == one.level()
-                    && before.words().equals(one.words())) return;
-            alerts.put(one);
-            if (before != null && before.level() == one.level()) {
-                counted.add(new RunsMoved.Counted(key.guard(), key.component(), now, value, worst, one.words()));
-                return;
-            }
-            var kind = before == null
-                    ? Transition.Kind.RAISED
-                    : one.level().worseThan(before.level()) ? Transition.Kind.ROSE : Transition.Kind.EASED;
-            var at = before == null ? raised : now;
-            moved.add(new RunsMoved.Moved(
-                    key.guard(),
-                    key.component(),
-                    holds.cause(),
-                    new Transition(kind, at, holds.level(), value, worst),
-                    one.words()));
-        });
-        up.forEach((key, gone) -> {
-            alerts.remove(gone);
-            over(key, gone, now, moved);
-        });
-    }
-
-    private static void over(Key key, RunGuardStore.Up gone, Instant now, List<RunsMoved.Moved> moved) {
-        moved.add(new RunsMoved.Moved(
-                key.guard(),
-                key.component(),
-                key.component(),
-                new Transition(Transition.Kind.CLEARED, now, null, gone.value(), gone.worst()),
-                gone.words()));
+        return found;
     }
 
     /** A deadline is at risk whichever night's it is; all else is about one start, or about a run that nobody expected. */
     private static String occasion(RunWatch.Finding finding) {
         if (finding.trouble() == RunTrouble.DEADLINE_AT_RISK) return "";
         return finding.cycle() != null ? finding.cycle().toString() : "run " + finding.run();
-    }
-
-    private static Instant earlier(Instant one, Instant other) {
-        return one.isBefore(other) ? one : other;
     }
 }

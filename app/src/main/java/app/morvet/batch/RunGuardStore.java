@@ -1,13 +1,11 @@
 package app.morvet.batch;
 
-import app.morvet.base.Stamp;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.batch.RunGuard;
 import app.morvet.core.batch.RunScope;
 import app.morvet.core.batch.RunTrouble;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -89,60 +87,5 @@ class RunGuardStore {
                         .param("version", version)
                         .update()
                 == 1;
-    }
-
-    /**
-     * An alert that is up.
-     *
-     * @param occasion which start, or which run that was not expected, it is about
-     */
-    record Up(
-            long guard,
-            long component,
-            Instant raisedAt,
-            Severity level,
-            double value,
-            double worst,
-            String words,
-            String occasion) {}
-
-    List<Up> up() {
-        return jdbc.sql("select * from run_alert")
-                .query((row, number) -> new Up(
-                        row.getLong("guard_id"),
-                        row.getLong("component_id"),
-                        Stamp.in(row, "raised_at"),
-                        Severity.valueOf(row.getString("level")),
-                        row.getDouble("value"),
-                        row.getDouble("worst"),
-                        row.getString("words"),
-                        row.getString("occasion")))
-                .list();
-    }
-
-    void put(Up one) {
-        jdbc.sql(
-                        """
-                        insert into run_alert (guard_id, component_id, raised_at, level, value, worst, words, occasion)
-                        values (:guard, :component, :raised, :level, :value, :worst, :words, :occasion)
-                            on conflict (guard_id, component_id) do update
-                           set raised_at = excluded.raised_at, level = excluded.level, value = excluded.value, worst = excluded.worst,
-                               words = excluded.words, occasion = excluded.occasion""")
-                .param("guard", one.guard())
-                .param("component", one.component())
-                .param("raised", Stamp.of(one.raisedAt()))
-                .param("level", one.level().name())
-                .param("value", one.value())
-                .param("worst", one.worst())
-                .param("words", one.words())
-                .param("occasion", one.occasion())
-                .update();
-    }
-
-    void remove(Up one) {
-        jdbc.sql("delete from run_alert where guard_id = :guard and component_id = :component")
-                .param("guard", one.guard())
-                .param("component", one.component())
-                .update();
     }
 }

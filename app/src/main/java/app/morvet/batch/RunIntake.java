@@ -2,7 +2,6 @@ package app.morvet.batch;
 
 import app.morvet.core.batch.ExitCodes;
 import app.morvet.core.batch.Run;
-import app.morvet.intake.RunsArrived;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Objects;

@@ -5,7 +5,6 @@ import app.morvet.base.Stamp;
 import app.morvet.core.batch.Night;
 import app.morvet.core.batch.Run;
 import app.morvet.core.batch.UsualDuration;
-import app.morvet.intake.RunsArrived;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -406,5 +405,12 @@ class RunStore {
         jdbc.sql("delete from file_arrival where at < :before")
                 .param("before", Stamp.of(before))
                 .update();
+    }
+
+    /** When the first run began that was ever told of. */
+    Optional<Instant> first() {
+        return jdbc.sql("select min(at) as at from job_run")
+                .query((row, number) -> Optional.ofNullable(Stamp.orNull(row, "at")))
+                .single();
     }
 }

@@ -2,7 +2,6 @@ package app.morvet.cases;
 
 import app.morvet.access.People;
 import app.morvet.access.Person;
-import app.morvet.alerts.AlertSource;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.messages.MessageScope;
@@ -10,7 +9,6 @@ import app.morvet.page.Live;
 import app.morvet.page.Times;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -32,13 +30,21 @@ public class CaseBook {
     private static final Duration LONGEST_QUIET = Duration.ofDays(14);
 
     private final CaseStore store;
+    private final CaseAlerts alerts;
     private final People people;
     private final Live live;
     private final Times times;
     private final ApplicationEventPublisher events;
 
-    CaseBook(CaseStore store, People people, Live live, Times times, ApplicationEventPublisher events) {
+    CaseBook(
+            CaseStore store,
+            CaseAlerts alerts,
+            People people,
+            Live live,
+            Times times,
+            ApplicationEventPublisher events) {
         this.store = store;
+        this.alerts = alerts;
         this.people = people;
         this.live = live;
         this.times = times;
@@ -54,12 +60,6 @@ public class CaseBook {
     @Transactional(readOnly = true)
     public List<WorkCase> openOn(long component) {
         return store.open().stream().filter(one -> one.component() == component).toList();
-    }
-
-    /** Cases whose headline has these words, or whose number it is; the open ones first. */
-    @Transactional(readOnly = true)
-    public List<WorkCase> search(String words, int most) {
-        return store.search(words, most);
     }
 
     /** Gives back the id of the log entry, by which the act can be undone; the same for the other acts. */
@@ -89,9 +89,10 @@ public class CaseBook {
         var now = stillOpen(id, version, "to settle it again");
         var words = "settled the case as " + reason.words() + because(why);
         long entry = act(now, now.standing().settled(reason, at), by, at, "settled", words);
-        store.markSettling(id, true);
+        store.markSettling(alerts.upOf(id));
         events.publishEvent(new CaseOver(id, at));
-        events.publishEvent(new CaseSettled(now, scopes(now), by.id(), reason.words(), why.strip(), at));
+        events.publishEvent(
+                new CaseSettled(now, alerts.scopes(now, alerts.of(id)), by.id(), reason.words(), why.strip(), at));
         return entry;
     }
 
@@ -99,7 +100,7 @@ public class CaseBook {
         var now = current(id, version);
         if (!now.settled()) throw new Overtaken("This case is open already.");
         long entry = act(now, WorkCase.Standing.takenBy(by.id()), by, at, "reopened", "reopened the case");
-        store.markSettling(id, false);
+        store.forgetSettling(id);
         events.publishEvent(new CaseOpenAgain(id, at));
         return entry;
     }
@@ -127,7 +128,7 @@ public class CaseBook {
         var now = current(entry.caseId(), before.versionAfter());
         if (!store.change(now, before.standing())) throw overtaken(now.id());
         if (now.settled()) {
-            store.markSettling(now.id(), false);
+            store.forgetSettling(now.id());
             events.publishEvent(new CaseOpenAgain(now.id(), at));
         }
         store.forgetUndo(entryId);
@@ -159,16 +160,6 @@ public class CaseBook {
         told();
     }
 
-    /** Which failed messages a case is about: its own, and those of alerts that joined it. */
-    private List<MessageScope> scopes(WorkCase one) {
-        var scopes = new LinkedHashSet<MessageScope>();
-        scopes.add(one.scope());
-        for (var alert : store.alerts(one.id()))
-            if (alert.source() instanceof AlertSource.OfRule rule && alert.component() != null && one.rule() == null)
-                scopes.add(new MessageScope(alert.component(), rule.family(), null));
-        return List.copyOf(scopes);
-    }
-
     /** The oldest open case of each component that has one. */
     @Transactional(readOnly = true)
     public Map<Long, Long> openByComponent() {
@@ -179,7 +170,7 @@ public class CaseBook {
     @Transactional(readOnly = true)
     public Map<MessageScope, WorkCase> openByFamily() {
         return store.open().stream()
-                .filter(one -> one.family() != null)
+                .filter(one -> one.scope().family() != null)
                 .collect(Collectors.toMap(WorkCase::scope, one -> one, (first, again) -> first));
     }
 
@@ -198,9 +189,10 @@ public class CaseBook {
             long failures,
             Person by,
             Instant at) {
-        var open = store.openAbout(component, family, null);
+        var topic = new MessageScope(component, family, null).topic();
+        var open = store.openAbout(component, topic);
         if (open.isPresent()) return open.get().id();
-        long id = store.add(component, family, null, severity, headline, at, first);
+        long id = store.add(component, topic, severity, headline, at, first);
         store.measure(id, severity, headline, first, last, failures, null);
         act(store.lock(id), WorkCase.Standing.takenBy(by.id()), by, at, "opened", "opened the case");
         return id;

@@ -1,5 +1,7 @@
 package app.morvet.cases;
 
+import app.morvet.alerts.Alert;
+import app.morvet.alerts.Origins;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -15,36 +17,41 @@ import org.springframework.stereotype.Component;
 public class CaseFacts {
     public record Fact(String name, String words) {}
 
-    private final CaseStore store;
-    private final AlertSources sources;
+    private final CaseAlerts alerts;
+    private final Origins origins;
 
-    CaseFacts(CaseStore store, AlertSources sources) {
-        this.store = store;
-        this.sources = sources;
+    CaseFacts(CaseAlerts alerts, Origins origins) {
+        this.alerts = alerts;
+        this.origins = origins;
     }
 
     /** @param time how an instant is written */
     public List<Fact> of(WorkCase one, Function<Instant, String> time) {
-        var alerts = TellingOrder.of(store.alerts(one.id()), sources);
+        var all = alerts.of(one.id());
         var facts = new ArrayList<Fact>();
-        if (one.failures() > 0 || alerts.stream().anyMatch(alert -> sources.ofMessages(alert.source()))) {
-            facts.add(new Fact(
-                    "Failed", "%,d %s".formatted(one.failures(), one.failures() == 1 ? "message" : "messages")));
+        if (one.isAboutFailures()) {
+            facts.add(failed(one));
             facts.add(new Fact("First", time.apply(one.firstSeen())));
             facts.add(new Fact("Last", time.apply(one.lastSeen())));
             return facts;
         }
-        alerts.stream().findFirst().ifPresent(alert -> {
+        all.stream().findFirst().ifPresent(alert -> {
             add("Value", value(alert), facts);
-            add("Limits", sources.limits(alert.source()), facts);
+            add("Limits", origins.of(alert).limits(alert), facts);
         });
+        if (one.failures() > 0) facts.add(failed(one));
         facts.add(new Fact("Since", time.apply(one.firstSeen())));
         return facts;
     }
 
-    private String value(CaseAlert alert) {
-        var now = sources.value(alert.source(), alert.value());
-        var worst = sources.value(alert.source(), alert.worst());
+    private static Fact failed(WorkCase one) {
+        return new Fact("Failed", "%,d %s".formatted(one.failures(), one.failures() == 1 ? "message" : "messages"));
+    }
+
+    private String value(Alert alert) {
+        var kind = origins.of(alert);
+        var now = kind.value(alert, alert.value());
+        var worst = kind.value(alert, alert.worst());
         if (!alert.up()) return worst.isEmpty() ? "" : worst + " at worst";
         return now.isEmpty() || now.equals(worst) ? now : now + " now, " + worst + " at worst";
     }

@@ -1,35 +1,37 @@
 package app.morvet.cases;
 
-import app.morvet.alerts.AlertChanged;
-import app.morvet.alerts.AlertCounted;
-import app.morvet.alerts.AlertSource;
+import app.morvet.alerts.Alert;
+import app.morvet.alerts.AlertsMoved;
+import app.morvet.alerts.Origins;
+import app.morvet.core.alert.About;
 import app.morvet.core.alert.Severity;
+import app.morvet.core.alert.Topic;
 import app.morvet.core.alert.Transition;
-import app.morvet.core.cases.Comeback;
 import app.morvet.core.cases.Headline;
+import app.morvet.core.cases.Home;
 import app.morvet.estate.Estate;
 import app.morvet.messages.MessageStore;
 import app.morvet.page.Live;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Optional;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
 /**
- * Folds alerts into cases: what has one cause is one piece of work. Failed messages are one for each family on each
- * interface, or as their rule folds; whatever else alerts on a component is one for the component; what
- * a job in trouble does to those that wait for it is part of that job's. An alert joins the open
- * case that it belongs to, or one that explains it, or reopens one settled lately, or opens a new one. Runs in the
- * transaction of the round that raised it.
+ * Folds alerts into cases: what has one cause is one piece of work. Which case is whose says {@link Home}, from what the alert
+ * is about; here it is done, and the case's words and figures follow its alerts. Runs in the transaction of whoever found
+ * what is wrong. What is held is nobody's work and comes into no case.
  */
 @Component
 class CaseFolding {
     private final CaseStore store;
-    private final AlertSources sources;
+    private final CaseAlerts alerts;
+    private final Origins origins;
     private final Explanations explanations;
     private final Estate estate;
     private final MessageStore messages;
@@ -38,14 +40,16 @@ class CaseFolding {
 
     CaseFolding(
             CaseStore store,
-            AlertSources sources,
+            CaseAlerts alerts,
+            Origins origins,
             Explanations explanations,
             Estate estate,
             MessageStore messages,
             Live live,
             ApplicationEventPublisher events) {
         this.store = store;
-        this.sources = sources;
+        this.alerts = alerts;
+        this.origins = origins;
         this.explanations = explanations;
         this.estate = estate;
         this.messages = messages;
@@ -54,156 +58,112 @@ class CaseFolding {
     }
 
     @EventListener
-    void on(AlertChanged changed) {
-        var change = changed.transition();
-        switch (change.kind()) {
-            case RAISED -> raised(changed);
-            case ROSE, EASED, FLAPS, CLEARED -> moved(changed);
+    void on(AlertsMoved all) {
+        for (var one : all.moved()) {
+            if (one.alert().held()) continue;
+            var change = one.transition();
+            switch (change.kind()) {
+                case RAISED -> raised(one.alert(), change);
+                case SAYS -> says(one.alert(), change);
+                case ROSE, EASED, FLAPS, CLEARED -> moved(one.alert(), change);
+            }
         }
         live.changed("cases");
-        live.changed("now");
+        if (all.moved().stream().anyMatch(one -> one.transition().kind() != Transition.Kind.SAYS)) live.changed("now");
     }
 
-    @EventListener
-    void on(AlertCounted counted) {
-        var alert = store.alert(counted.alert()).orElseThrow();
-        var folded = store.lock(alert.caseId());
-        boolean worse = isWorse(alert, counted.worst());
-        store.changeAlert(
-                counted.alert(),
-                alert.level(),
-                counted.value(),
-                worse ? counted.worst() : alert.worst(),
-                null,
-                false,
-                counted.words(),
-                worse ? counted.worstWords() : null);
-        var atSettling = alert.atSettling();
+    private void says(Alert alert, Transition change) {
+        var belongs = store.belongs(alert.id()).orElse(null);
+        if (belongs == null) return;
+        var folded = store.lock(belongs.caseId());
+        store.fell(alert.id(), change.value());
+        var atSettling = belongs.atSettling();
+        if (!folded.settled()) measure(folded, change.at());
+        else if (atSettling != null && origins.of(alert).grewAgain(alert, atSettling)) {
+            var last = messages.span(folded.scope(), folded.firstSeen(), farAhead(folded))
+                    .last();
+            reopen(folded, last == null ? folded.lastSeen() : last, "it grew again after it was settled");
+        }
+    }
+
+    private void raised(Alert alert, Transition change) {
+        var home = Home.of(alert.about(), change.at(), store.known(alert.about()), () -> explanations
+                .of(alert)
+                .map(Explanations.Explanation::by));
+        long into =
+                switch (home) {
+                    case Home.Joins(long id) -> id;
+                    case Home.Explained(long id) -> id;
+                    case Home.Becomes(long id) -> id;
+                    case Home.Reopens(long id) -> id;
+                    case Home.Opens() -> open(alert);
+                };
+        store.put(alert.id(), into);
+        var folded = store.lock(into);
+        var topic = alert.about().topic();
+        if (home instanceof Home.Becomes && topic != null) store.becomes(into, topic, change.at());
+        else if (Objects.equals(folded.topic(), topic)) store.raisedSince(into, change.at());
         if (folded.settled()) {
-            if (atSettling != null && sources.grewAgain(counted.source(), atSettling, counted.value())) {
-                var at = messages.span(folded.scope(), folded.firstSeen(), farAhead(folded))
-                        .last();
-                reopen(folded, at == null ? folded.lastSeen() : at, "it grew again after it was settled");
-            }
+            reopen(folded, change.at(), "\"" + origins.of(alert).name(alert) + "\" alerts again");
             return;
         }
-        measure(folded, counted.at());
-        live.changed("cases");
+        store.addEntry(into, change.at(), null, "alert", alert.words(), null);
+        if (home instanceof Home.Explained)
+            explanations
+                    .of(alert)
+                    .ifPresent(why -> store.addEntry(
+                            into, change.at(), null, "explained", "This explains it: " + why.why(), null));
+        wakeIfWorse(folded, alert.level(), change.at());
+        measure(store.lock(into), change.at());
+        if (topic != null)
+            Home.gathering(alert.about(), store.known(alert.about()))
+                    .ifPresent(gathering -> gather(alert.about(), topic, gathering, change.at()));
+        if (alert.level() == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(into, change.at()));
     }
 
-    private void raised(AlertChanged changed) {
-        var change = changed.transition();
-        var level = level(change.level());
-        var home = home(changed);
-        long caseId = home.map(Home::into).map(WorkCase::id).orElseGet(() -> open(changed));
-        store.addAlert(
-                changed.alert(),
-                caseId,
-                changed.source(),
-                changed.component(),
-                level,
-                change.value(),
-                change.worst(),
-                change.at(),
-                changed.words());
-        var folded = store.lock(caseId);
-        if (folded.settled()) {
-            reopen(folded, change.at(), "\"" + sources.name(changed.source()) + "\" alerts again");
-            return;
-        }
-        store.addEntry(caseId, change.at(), null, "alert", changed.words(), null);
-        home.map(Home::why)
-                .filter(why -> !why.isEmpty())
-                .ifPresent(why ->
-                        store.addEntry(caseId, change.at(), null, "explained", "This explains it: " + why, null));
-        wakeIfWorse(folded, level, change.at());
-        measure(folded, change.at());
-        if (level == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(caseId, change.at()));
-    }
-
-    /** The case that an alert goes into; {@code why} says so where that is not plain. */
-    private record Home(WorkCase into, String why) {}
-
-    private Optional<Home> home(AlertChanged changed) {
-        return switch (changed.source()) {
-            case AlertSource.OfGuard guard ->
-                store.openOn(changed.component())
-                        .or(() -> store.lastSettledOn(changed.component()).filter(one -> comesBack(one, changed)))
-                        .map(one -> new Home(one, ""));
-            // What a slow or failed job does to those after it belongs to the case of that job.
-            case AlertSource.OfRunGuard(long guard, long cause) ->
-                store.openOn(cause)
-                        .or(() -> store.openOn(changed.component()))
-                        .or(() -> store.lastSettledOn(cause).filter(one -> comesBack(one, changed)))
-                        .map(one -> new Home(one, ""));
-            case AlertSource.OfRule(long rule, long family, boolean overAll) -> {
-                Long about = overAll ? rule : null;
-                yield store.openAbout(changed.component(), family, about)
-                        .map(one -> new Home(one, ""))
-                        .or(() -> explanations
-                                .of(rule, changed.component())
-                                .map(found -> new Home(store.lock(found.by().id()), found.why())))
-                        .or(() -> overAll ? Optional.empty() : adopted(changed.component(), family))
-                        .or(() -> store.lastSettledAbout(changed.component(), family, about)
-                                .filter(one -> comesBack(one, changed))
-                                .map(one -> new Home(one, "")));
+    /** What is about all trouble of a sort goes with the first of that sort, though it was heard later. */
+    private void gather(About about, Topic topic, Home.Gathering gathering, Instant at) {
+        for (long from : gathering.from()) {
+            var moving = alerts.upOf(from).stream()
+                    .filter(alert -> Topic.all(topic.of()).equals(alert.about().topic()))
+                    .filter(alert -> alert.about().cause() == about.cause())
+                    .toList();
+            for (var alert : moving) {
+                store.put(alert.id(), gathering.into());
+                var words = "\"%s\" goes with case %d, which began before this"
+                        .formatted(origins.of(alert).name(alert), gathering.into());
+                store.addEntry(from, at, null, "alert", words, null);
+                store.addEntry(gathering.into(), at, null, "alert", alert.words(), null);
             }
-        };
+            if (moving.isEmpty()) continue;
+            measure(store.lock(from), at);
+            measure(store.lock(gathering.into()), at);
+        }
     }
 
-    private static boolean comesBack(WorkCase settled, AlertChanged changed) {
-        var at = settled.standing().settledAt();
-        return at != null && Comeback.reopens(at, changed.transition().at());
-    }
-
-    /** A case that guards opened about an interface's failures before any family was told is about the first that is. */
-    private Optional<Home> adopted(long component, long family) {
-        var open = store.openOn(component).filter(one -> one.family() == null && one.rule() == null);
-        if (open.isEmpty()
-                || store.alerts(open.get().id()).stream().noneMatch(alert -> sources.ofMessages(alert.source())))
-            return Optional.empty();
-        store.isAbout(open.get().id(), family);
-        return Optional.of(new Home(store.lock(open.get().id()), ""));
-    }
-
-    private long open(AlertChanged changed) {
-        var at = changed.transition().at();
-        var start = sources.windowStart(changed.source(), at);
-        var of = changed.source() instanceof AlertSource.OfRule rule ? rule : null;
+    private long open(Alert alert) {
         return store.add(
-                changed.source() instanceof AlertSource.OfRunGuard run ? run.cause() : changed.component(),
-                of == null || of.overAll() ? null : of.family(),
-                of != null && of.overAll() ? of.rule() : null,
-                level(changed.transition().level()),
-                changed.words(),
-                at,
-                start);
+                alert.about().cause(),
+                alert.about().topic(),
+                alert.level(),
+                alert.words(),
+                alert.raisedAt(),
+                origins.of(alert).troubleBegan(alert));
     }
 
-    private void moved(AlertChanged changed) {
-        var change = changed.transition();
-        var alert = store.alert(changed.alert()).orElseThrow();
-        var folded = store.lock(alert.caseId());
-        var level = change.level() == null ? alert.level() : change.level();
-        var clearedAt = change.level() == null ? change.at() : null;
-        boolean flaps = change.kind() == Transition.Kind.FLAPS;
-        boolean worse = isWorse(alert, change.worst());
-        store.changeAlert(
-                changed.alert(),
-                level,
-                change.value(),
-                worse ? change.worst() : alert.worst(),
-                clearedAt,
-                flaps,
-                clearedAt == null ? changed.words() : null,
-                worse ? changed.worst() : null);
-        var name = sources.name(changed.source());
+    private void moved(Alert alert, Transition change) {
+        var belongs = store.belongs(alert.id()).orElse(null);
+        if (belongs == null) return;
+        var folded = store.lock(belongs.caseId());
+        store.fell(alert.id(), change.value());
+        var level = alert.level();
+        var name = origins.of(alert).name(alert);
         var words =
                 switch (change.kind()) {
-                    case ROSE -> "rose to " + level.word() + ": " + changed.words();
-                    case EASED -> "eased to " + level.word() + ": " + changed.words();
+                    case ROSE -> "rose to " + level.word() + ": " + alert.words();
+                    case EASED -> "eased to " + level.word() + ": " + alert.words();
                     case FLAPS -> "\"%s\" comes and goes; it stays up until it is steady".formatted(name);
-                    case CLEARED, RAISED -> "\"%s\" has cleared".formatted(name);
+                    case CLEARED, RAISED, SAYS -> "\"%s\" has cleared".formatted(name);
                 };
         store.addEntry(folded.id(), change.at(), null, "alert", words, null);
         if (folded.settled()) {
@@ -214,28 +174,15 @@ class CaseFolding {
         }
         wakeIfWorse(folded, level, change.at());
         measure(folded, change.at());
-        switch (change.kind()) {
-            case ROSE -> {
-                if (level == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(folded.id(), change.at()));
-            }
-            case CLEARED -> {
-                if (store.alerts(folded.id()).stream().noneMatch(CaseAlert::up))
-                    events.publishEvent(new CaseOver(folded.id(), change.at()));
-            }
-            case RAISED, EASED, FLAPS -> {
-                // nobody needs to be told
-            }
-        }
-    }
-
-    /** What was worst stays so, though the series that was at its worst may be back before others of its alert. */
-    private boolean isWorse(CaseAlert alert, double worst) {
-        return Double.compare(sources.worse(alert.source(), alert.worst(), worst), alert.worst()) != 0;
+        if (change.kind() == Transition.Kind.ROSE && level == Severity.CRITICAL)
+            events.publishEvent(new CaseTurnedCritical(folded.id(), change.at()));
+        if (change.kind() == Transition.Kind.CLEARED && alerts.upOf(folded.id()).isEmpty())
+            events.publishEvent(new CaseOver(folded.id(), change.at()));
     }
 
     private void reopen(WorkCase settled, Instant at, String why) {
         store.change(settled, WorkCase.Standing.fresh());
-        store.markSettling(settled.id(), false);
+        store.forgetSettling(settled.id());
         store.addEntry(settled.id(), at, null, "reopened", "The case is open again: " + why, null);
         var severity = measure(store.lock(settled.id()), at);
         if (severity == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(settled.id(), at));
@@ -252,51 +199,52 @@ class CaseFolding {
 
     /** Brings the case's figures and words up to its alerts; gives back its severity. */
     private Severity measure(WorkCase folded, Instant at) {
-        var alerts = inTellingOrder(folded.id());
-        var up = alerts.stream().filter(CaseAlert::up).toList();
+        var all = alerts.of(folded.id());
+        var up = all.stream().filter(Alert::up).toList();
         var severity =
-                up.stream().map(CaseAlert::level).max(Comparator.naturalOrder()).orElse(folded.severity());
-        var overSince = up.isEmpty()
-                ? alerts.stream()
-                        .map(CaseAlert::clearedAt)
-                        .filter(java.util.Objects::nonNull)
-                        .max(Comparator.naturalOrder())
-                        .orElse(null)
-                : null;
-        var span = messages.span(folded.scope(), folded.firstSeen(), overSince == null ? farAhead(folded) : overSince);
-        var first = span.first() == null ? folded.firstSeen() : span.first();
+                up.stream().map(Alert::level).max(Comparator.naturalOrder()).orElse(folded.severity());
+        var overSince = up.isEmpty() ? lastEnd(all) : null;
+        var until = overSince == null ? farAhead(folded) : overSince;
         // Where no message failed, trouble was last seen when its value was last judged.
-        var seen = overSince == null ? later(folded.lastSeen(), at) : overSince;
-        var last = span.last() == null ? seen : span.last();
-        store.measure(folded.id(), severity, headline(folded, alerts), first, last, span.failures(), overSince);
+        var first = folded.firstSeen();
+        Instant last = null;
+        long failures = 0;
+        for (var scope : alerts.scopes(folded, all)) {
+            var span = messages.span(scope, folded.firstSeen(), until);
+            failures += span.failures();
+            if (span.first() != null && folded.isAboutFailures()) first = span.first();
+            if (span.last() != null && (last == null || span.last().isAfter(last))) last = span.last();
+        }
+        if (last == null) last = overSince != null ? overSince : later(folded.lastSeen(), at);
+        store.measure(folded.id(), severity, headline(folded, all), first, last, failures, overSince);
         return severity;
     }
 
-    private List<CaseAlert> inTellingOrder(long caseId) {
-        return TellingOrder.of(store.alerts(caseId), sources);
+    private static @Nullable Instant lastEnd(List<Alert> alerts) {
+        return alerts.stream()
+                .map(Alert::clearedAt)
+                .filter(Objects::nonNull)
+                .max(Comparator.naturalOrder())
+                .orElse(null);
     }
 
-    private String headline(WorkCase folded, List<CaseAlert> alerts) {
+    private String headline(WorkCase folded, List<Alert> alerts) {
         var component = estate.component(folded.component()).name();
         return alerts.stream()
-                .filter(CaseAlert::up)
+                .filter(Alert::up)
                 .findFirst()
                 .map(alert -> alert.flaps() ? alert.words() + " (comes and goes)" : alert.words())
                 .orElseGet(() -> Headline.over(
                         component,
-                        alerts.stream().findFirst().map(CaseAlert::worstWords).orElse(folded.headline())));
+                        alerts.stream().findFirst().map(Alert::worstWords).orElse(folded.headline())));
     }
 
     private static Instant later(Instant one, Instant other) {
         return one.isAfter(other) ? one : other;
     }
 
-    private static Severity level(@Nullable Severity level) {
-        return level == null ? Severity.WARNING : level;
-    }
-
     /** Later than any failure that can be stored for the case: events may be a few minutes ahead of the clock. */
     private static Instant farAhead(WorkCase folded) {
-        return folded.openedAt().plus(java.time.Duration.ofDays(3650));
+        return folded.openedAt().plus(Duration.ofDays(3650));
     }
 }

@@ -1,5 +1,6 @@
 package app.morvet.cases;
 
+import app.morvet.alerts.Origins;
 import app.morvet.estate.Estate;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
@@ -7,20 +8,19 @@ import org.springframework.stereotype.Service;
 /** Whose a case is: a guard or sorting rule that calls may name the team itself; otherwise it is the application's. */
 @Service
 public class CaseOwners {
-    private final CaseStore store;
-    private final AlertSources sources;
+    private final CaseAlerts alerts;
+    private final Origins origins;
     private final Estate estate;
 
-    CaseOwners(CaseStore store, AlertSources sources, Estate estate) {
-        this.store = store;
-        this.sources = sources;
+    CaseOwners(CaseAlerts alerts, Origins origins, Estate estate) {
+        this.alerts = alerts;
+        this.origins = origins;
         this.estate = estate;
     }
 
     public Optional<Estate.Team> of(WorkCase one) {
-        return store.alerts(one.id()).stream()
-                .filter(CaseAlert::up)
-                .map(alert -> sources.owner(alert.source()))
+        return alerts.upOf(one.id()).stream()
+                .map(alert -> origins.of(alert).owner(alert))
                 .flatMap(Optional::stream)
                 .findFirst()
                 .or(() -> estate.ownerOf(estate.component(one.component())));

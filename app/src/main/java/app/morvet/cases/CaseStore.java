@@ -1,14 +1,21 @@
 package app.morvet.cases;
 
-import app.morvet.alerts.AlertSource;
+import app.morvet.alerts.Alert;
 import app.morvet.base.Stamp;
+import app.morvet.core.alert.About;
 import app.morvet.core.alert.Severity;
+import app.morvet.core.alert.Topic;
 import app.morvet.core.cases.CaseState;
+import app.morvet.core.cases.Home;
 import app.morvet.core.cases.SettleReason;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -49,8 +56,7 @@ class CaseStore {
         return new WorkCase(
                 row.getLong("id"),
                 row.getLong("component_id"),
-                row.getObject("family_id", Long.class),
-                row.getObject("rule_id", Long.class),
+                Topic.parse(row.getString("topic")),
                 Severity.valueOf(row.getString("severity")),
                 row.getString("headline"),
                 Stamp.in(row, "opened_at"),
@@ -67,32 +73,6 @@ class CaseStore {
                         Stamp.orNull(row, "settled_at"),
                         reason == null ? null : SettleReason.valueOf(reason)),
                 row.getInt("version"));
-    }
-
-    private static CaseAlert caseAlert(ResultSet row, int number) throws SQLException {
-        return new CaseAlert(
-                row.getLong("alert_id"),
-                row.getLong("case_id"),
-                source(row),
-                row.getObject("component_id", Long.class),
-                Severity.valueOf(row.getString("level")),
-                row.getDouble("value"),
-                row.getDouble("worst"),
-                Stamp.in(row, "raised_at"),
-                Stamp.orNull(row, "cleared_at"),
-                row.getObject("at_settling", Double.class),
-                row.getBoolean("flaps"),
-                row.getString("words"),
-                row.getString("worst_words"));
-    }
-
-    private static AlertSource source(ResultSet row) throws SQLException {
-        var guard = row.getObject("guard_id", Long.class);
-        var overRuns = row.getObject("run_guard_id", Long.class);
-        if (overRuns != null) return new AlertSource.OfRunGuard(overRuns, row.getLong("component_id"));
-        return guard != null
-                ? new AlertSource.OfGuard(guard)
-                : new AlertSource.OfRule(row.getLong("rule_id"), row.getLong("family_id"), false);
     }
 
     Optional<WorkCase> byId(long id) {
@@ -141,66 +121,57 @@ class CaseStore {
                 .list();
     }
 
-    /**
-     * The open case of a component that an alert joins: one about all of it before one about a family of its failures, and
-     * of those the one with the most.
-     */
-    Optional<WorkCase> openOn(long component) {
+    /** The cases that an alert may belong to: the open ones, and the one that was settled last. */
+    List<Home.Known> known(About about) {
+        var topic = about.topic();
         return jdbc.sql(
                         """
-                        select * from work_case where component_id = :component and state <> 'SETTLED'
-                         order by family_id is not null or rule_id is not null, failures desc, id limit 1 for update""")
-                .param("component", component)
-                .query(CaseStore::workCase)
-                .optional();
+                        (select * from work_case
+                          where state <> 'SETTLED' and (component_id = :cause or :everywhere and topic = :topic))
+                        union all
+                        (select * from work_case
+                          where state = 'SETTLED' and topic is not distinct from :topic and (:everywhere or component_id = :cause)
+                          order by settled_at desc limit 1)""")
+                .param("cause", about.cause())
+                .param("topic", topic == null ? null : topic.text(), java.sql.Types.VARCHAR)
+                .param("everywhere", topic != null && topic.everywhere())
+                .query((row, number) -> new Home.Known(
+                        row.getLong("id"),
+                        row.getLong("component_id"),
+                        Topic.parse(row.getString("topic")),
+                        Stamp.in(row, "topic_since"),
+                        Stamp.orNull(row, "settled_at")))
+                .list();
     }
 
-    /** The open case about a family on a component, or about a rule on all of them. */
-    Optional<WorkCase> openAbout(@Nullable Long component, @Nullable Long family, @Nullable Long rule) {
+    /** The open case about a topic on a component. */
+    Optional<WorkCase> openAbout(long component, Topic topic) {
         return jdbc.sql(
                         """
                         select * from work_case
-                         where state <> 'SETTLED' and rule_id is not distinct from :rule::bigint
-                           and (:rule::bigint is not null or component_id = :component::bigint and family_id = :family::bigint)
+                         where state <> 'SETTLED' and component_id = :component and topic = :topic
                          order by id limit 1 for update""")
                 .param("component", component)
-                .param("family", family)
-                .param("rule", rule)
+                .param("topic", topic.text())
                 .query(CaseStore::workCase)
                 .optional();
     }
 
-    Optional<WorkCase> lastSettledAbout(@Nullable Long component, @Nullable Long family, @Nullable Long rule) {
-        return jdbc.sql(
-                        """
-                        select * from work_case
-                         where state = 'SETTLED' and rule_id is not distinct from :rule::bigint
-                           and (:rule::bigint is not null or component_id = :component::bigint and family_id = :family::bigint)
-                         order by settled_at desc limit 1 for update""")
-                .param("component", component)
-                .param("family", family)
-                .param("rule", rule)
-                .query(CaseStore::workCase)
-                .optional();
-    }
-
-    /** A case about all of a component's failures turns out to be about one family. */
-    void isAbout(long id, long family) {
-        jdbc.sql("update work_case set family_id = :family where id = :id")
+    /** A case about all trouble of a sort turns out to be about one, raised first at that time. */
+    void becomes(long id, Topic topic, Instant since) {
+        jdbc.sql("update work_case set topic = :topic, topic_since = :since where id = :id")
                 .param("id", id)
-                .param("family", family)
+                .param("topic", topic.text())
+                .param("since", Stamp.of(since))
                 .update();
     }
 
-    Optional<WorkCase> lastSettledOn(long component) {
-        return jdbc.sql(
-                        """
-                        select * from work_case
-                         where component_id = :component and state = 'SETTLED' and family_id is null and rule_id is null
-                         order by settled_at desc limit 1 for update""")
-                .param("component", component)
-                .query(CaseStore::workCase)
-                .optional();
+    /** An alert of the case's own topic was raised at a time, which may lie before that of others. */
+    void raisedSince(long id, Instant since) {
+        jdbc.sql("update work_case set topic_since = least(topic_since, :since) where id = :id")
+                .param("id", id)
+                .param("since", Stamp.of(since))
+                .update();
     }
 
     /** Settled cases, the latest first, after a place in that order. */
@@ -220,19 +191,17 @@ class CaseStore {
 
     long add(
             long component,
-            @Nullable Long family,
-            @Nullable Long rule,
+            @Nullable Topic topic,
             Severity severity,
             String headline,
             Instant openedAt,
             Instant firstSeen) {
         return jdbc.sql(
                         """
-                        insert into work_case (state, component_id, family_id, rule_id, severity, headline, opened_at, first_seen, last_seen)
-                        values ('NEW', :component, :family, :rule, :severity, :headline, :opened, :first, :opened) returning id""")
+                        insert into work_case (state, component_id, topic, topic_since, severity, headline, opened_at, first_seen, last_seen)
+                        values ('NEW', :component, :topic, :opened, :severity, :headline, :opened, :first, :opened) returning id""")
                 .param("component", component)
-                .param("family", family)
-                .param("rule", rule)
+                .param("topic", topic == null ? null : topic.text(), java.sql.Types.VARCHAR)
                 .param("severity", severity.name())
                 .param("headline", headline)
                 .param("opened", Stamp.of(openedAt))
@@ -293,77 +262,53 @@ class CaseStore {
                 == 1;
     }
 
-    List<CaseAlert> alerts(long caseId) {
-        return jdbc.sql("select * from case_alert where case_id = :case order by raised_at desc, alert_id desc")
+    List<Long> alerts(long caseId) {
+        return jdbc.sql("select alert_id from case_alert where case_id = :case order by alert_id")
                 .param("case", caseId)
-                .query(CaseStore::caseAlert)
+                .query(Long.class)
                 .list();
     }
 
-    Optional<CaseAlert> alert(long alert) {
-        return jdbc.sql("select * from case_alert where alert_id = :alert")
+    /** That an alert belongs to a case, and its lowest value since that was settled while it was up. */
+    record Belongs(long caseId, @Nullable Double atSettling) {}
+
+    Optional<Belongs> belongs(long alert) {
+        return jdbc.sql("select case_id, at_settling from case_alert where alert_id = :alert")
                 .param("alert", alert)
-                .query(CaseStore::caseAlert)
+                .query((row, number) -> new Belongs(row.getLong("case_id"), row.getObject("at_settling", Double.class)))
                 .optional();
     }
 
-    void addAlert(
-            long alert,
-            long caseId,
-            AlertSource source,
-            long component,
-            Severity level,
-            double value,
-            double worst,
-            Instant raisedAt,
-            String words) {
+    /** The alerts of all open cases, by case. */
+    Map<Long, List<Long>> alertsOfOpen() {
+        var found = new HashMap<Long, List<Long>>();
         jdbc.sql(
                         """
-                        insert into case_alert (alert_id, case_id, guard_id, rule_id, run_guard_id, family_id, component_id, level, value, worst, raised_at, words, worst_words)
-                        values (:alert, :case, :guard, :rule, :overRuns, :family, :component, :level, :value, :worst, :raised, :words, :words)""")
+                        select case_id, alert_id from case_alert join work_case on work_case.id = case_id
+                         where work_case.state <> 'SETTLED'""")
+                .query(row -> {
+                    found.computeIfAbsent(row.getLong("case_id"), none -> new ArrayList<>())
+                            .add(row.getLong("alert_id"));
+                });
+        return found;
+    }
+
+    /** An alert belongs to a case; it leaves the one to which it belonged. */
+    void put(long alert, long caseId) {
+        jdbc.sql(
+                        """
+                        insert into case_alert (alert_id, case_id) values (:alert, :case)
+                            on conflict (alert_id) do update set case_id = excluded.case_id, at_settling = null""")
                 .param("alert", alert)
                 .param("case", caseId)
-                .param("guard", source instanceof AlertSource.OfGuard(long guard) ? guard : null)
-                .param("rule", source instanceof AlertSource.OfRule of ? of.rule() : null)
-                .param("overRuns", source instanceof AlertSource.OfRunGuard of ? of.guard() : null)
-                .param("family", source instanceof AlertSource.OfRule of ? of.family() : null)
-                .param("component", component)
-                .param("level", level.name())
-                .param("value", value)
-                .param("worst", worst)
-                .param("raised", Stamp.of(raisedAt))
-                .param("words", words)
                 .update();
     }
 
-    /**
-     * @param words      what is wrong; null to leave what was said last
-     * @param worstWords what was wrong at the worst; null to leave what was said of it
-     */
-    void changeAlert(
-            long alert,
-            Severity level,
-            double value,
-            double worst,
-            @Nullable Instant clearedAt,
-            boolean flaps,
-            @Nullable String words,
-            @Nullable String worstWords) {
-        jdbc.sql(
-                        """
-                        update case_alert
-                           set level = :level, value = :value, worst = :worst, cleared_at = :cleared,
-                               at_settling = least(at_settling, :value), flaps = flaps or :flaps,
-                               words = coalesce(:words, words), worst_words = coalesce(:worstWords, worst_words)
-                         where alert_id = :alert""")
+    /** An alert whose case was settled measures another value. */
+    void fell(long alert, double value) {
+        jdbc.sql("update case_alert set at_settling = least(at_settling, :value) where alert_id = :alert")
                 .param("alert", alert)
-                .param("level", level.name())
                 .param("value", value)
-                .param("worst", worst)
-                .param("cleared", Stamp.of(clearedAt))
-                .param("flaps", flaps)
-                .param("words", words)
-                .param("worstWords", worstWords)
                 .update();
     }
 
@@ -371,7 +316,7 @@ class CaseStore {
     record Settled(long id, long component, Instant from, Instant to, SettleReason reason) {}
 
     /** Settled cases of some components that ran in a span. */
-    List<Settled> settledOn(java.util.Collection<Long> components, Instant from, Instant to) {
+    List<Settled> settledOn(Collection<Long> components, Instant from, Instant to) {
         return jdbc.sql(
                         """
                         select id, component_id, first_seen, coalesce(over_since, settled_at) as over_at, settle_reason
@@ -391,12 +336,21 @@ class CaseStore {
                 .list();
     }
 
-    /** Remembers, or forgets, where the alerts of a case stood when it was settled. */
-    void markSettling(long caseId, boolean settled) {
+    /** Remembers where alerts stood when their case was settled. */
+    void markSettling(Collection<Alert> alerts) {
         jdbc.sql(
-                        "update case_alert set at_settling = case when :settled then value end where case_id = :case and cleared_at is null")
+                        """
+                        update case_alert set at_settling = given.value
+                          from unnest(:ids::bigint[], :values::float8[]) as given(id, value)
+                         where alert_id = given.id""")
+                .param("ids", alerts.stream().map(Alert::id).toArray(Long[]::new))
+                .param("values", alerts.stream().map(Alert::value).toArray(Double[]::new))
+                .update();
+    }
+
+    void forgetSettling(long caseId) {
+        jdbc.sql("update case_alert set at_settling = null where case_id = :case")
                 .param("case", caseId)
-                .param("settled", settled)
                 .update();
     }
 

@@ -2,11 +2,14 @@ package app.morvet.cases;
 
 import app.morvet.access.People;
 import app.morvet.access.Person;
+import app.morvet.alerts.Alert;
+import app.morvet.alerts.Origins;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.ResponseTime;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.core.cases.Urgency;
+import app.morvet.core.estate.Tier;
 import app.morvet.estate.Estate;
 import app.morvet.messages.Families;
 import app.morvet.messages.MessageId;
@@ -20,7 +23,10 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -127,7 +133,8 @@ class CaseViews {
 
     private final CaseStore store;
     private final Estate estate;
-    private final AlertSources sources;
+    private final CaseAlerts caseAlerts;
+    private final Origins origins;
     private final People people;
     private final MessageStore messages;
     private final MessageViews messageViews;
@@ -141,7 +148,8 @@ class CaseViews {
     CaseViews(
             CaseStore store,
             Estate estate,
-            AlertSources sources,
+            CaseAlerts caseAlerts,
+            Origins origins,
             People people,
             MessageStore messages,
             MessageViews messageViews,
@@ -153,7 +161,8 @@ class CaseViews {
             List<DossierPart> dossierParts) {
         this.store = store;
         this.estate = estate;
-        this.sources = sources;
+        this.caseAlerts = caseAlerts;
+        this.origins = origins;
         this.people = people;
         this.messages = messages;
         this.messageViews = messageViews;
@@ -169,6 +178,7 @@ class CaseViews {
     List<Row> open(Show show, Person reader, @Nullable Severity only) {
         var now = times.now();
         var names = names();
+        var touched = caseAlerts.touchedByOpen();
         return store.open().stream()
                 .filter(one -> switch (show) {
                     case MINE -> Long.valueOf(reader.id()).equals(one.standing().takenBy());
@@ -177,7 +187,7 @@ class CaseViews {
                     case OPEN, SETTLED -> !isQuiet(one, now);
                 })
                 .filter(one -> only == null || (one.severity() == only && one.overSince() == null))
-                .map(one -> row(one, now, names))
+                .map(one -> row(one, now, names, touched.getOrDefault(one.id(), Set.of())))
                 .sorted(Comparator.comparing(Row::urgency).reversed().thenComparing(Row::id))
                 .toList();
     }
@@ -189,7 +199,7 @@ class CaseViews {
     List<Row> rows(List<WorkCase> cases) {
         var now = times.now();
         var names = names();
-        return cases.stream().map(one -> row(one, now, names)).toList();
+        return cases.stream().map(one -> row(one, now, names, Set.of())).toList();
     }
 
     static boolean isQuiet(WorkCase one, Instant now) {
@@ -201,10 +211,14 @@ class CaseViews {
         return people.all().stream().collect(Collectors.toMap(Person::id, Person::name));
     }
 
-    private Row row(WorkCase one, Instant now, Map<Long, String> names) {
+    /** @param touched the components on which it shows; its own is one of them anyway */
+    private Row row(WorkCase one, Instant now, Map<Long, String> names, Set<Long> touched) {
         var subject = estate.component(one.component());
         var runsIn = estate.applicationOf(subject);
-        var facts = facts(one, estate.tierOf(subject), now);
+        var on = Stream.concat(Stream.of(one.component()), touched.stream())
+                .distinct()
+                .toList();
+        var facts = facts(one, on, now);
         var urgency = Urgency.of(facts);
         var standing = one.standing();
         var taker = standing.takenBy();
@@ -232,14 +246,17 @@ class CaseViews {
                 one.version());
     }
 
-    private static Urgency.Facts facts(WorkCase one, app.morvet.core.estate.Tier tier, Instant now) {
+    private Urgency.Facts facts(WorkCase one, List<Long> touched, Instant now) {
         boolean untaken = one.state() == CaseState.NEW && one.standing().takenBy() == null;
         return new Urgency.Facts(
                 one.severity(),
                 one.overSince() != null,
-                tier,
+                touched.stream()
+                        .map(id -> estate.tierOf(estate.component(id)))
+                        .min(Comparator.comparing(Tier::number))
+                        .orElseThrow(),
                 one.failures(),
-                1,
+                touched.size(),
                 untaken ? Duration.between(one.openedAt(), now) : Duration.ZERO,
                 one.standing().returned());
     }
@@ -249,13 +266,13 @@ class CaseViews {
         var names = names();
         var subject = estate.component(one.component());
         var runsIn = estate.applicationOf(subject);
-        var alerts = TellingOrder.of(store.alerts(one.id()), sources);
+        var alerts = caseAlerts.of(one.id());
         var respondBy = one.openedAt().plus(ResponseTime.of(one.severity(), estate.tierOf(subject)));
         var work = one.standing();
         var reason = work.settleReason();
         boolean waiting = one.state() == CaseState.NEW && work.takenBy() == null;
         return new Dossier(
-                row(one, now, names),
+                row(one, now, names, touched(alerts)),
                 runsIn.map(Estate.Application::name).orElse("not assigned"),
                 estate.tierOf(subject).number(),
                 runsIn.map(Estate.Application::environment).orElse(""),
@@ -274,9 +291,8 @@ class CaseViews {
                 reason == null ? "" : reason.words() + ", " + times.of(work.settledAt()),
                 alerts.stream().map(this::alertView).toList(),
                 alerts.stream()
-                        .map(CaseAlert::source)
-                        .filter(source -> !sources.fixNote(source).isBlank())
-                        .map(source -> new FixView(sources.name(source), fixNotes.html(sources.fixNote(source))))
+                        .map(this::fix)
+                        .flatMap(Optional::stream)
                         .distinct()
                         .toList(),
                 subject.kind().equals(Estate.INTERFACE)
@@ -288,15 +304,23 @@ class CaseViews {
                         .toList(),
                 dossierParts.stream()
                         .map(part -> part.of(one))
-                        .flatMap(java.util.Optional::stream)
+                        .flatMap(Optional::stream)
                         .toList());
+    }
+
+    private static Set<Long> touched(List<Alert> alerts) {
+        return alerts.stream()
+                .filter(Alert::up)
+                .map(alert -> alert.about().component())
+                .collect(Collectors.toSet());
     }
 
     /** Where what is open of it is dealt with or sent again. */
     private static String mendLink(WorkCase one, Estate.Component subject) {
-        if (one.rule() != null) return "/messages/mend?state=open&rule=" + one.rule();
+        var scope = one.scope();
+        if (scope.rule() != null) return "/messages/mend?state=open&rule=" + scope.rule();
         return "/messages/mend?state=open&interface=" + subject.key()
-                + (one.family() == null ? "" : "&family=" + one.family());
+                + (scope.family() == null ? "" : "&family=" + scope.family());
     }
 
     /** The span in which a case's failures lie. */
@@ -310,22 +334,28 @@ class CaseViews {
                 .toList();
     }
 
-    private AlertView alertView(CaseAlert alert) {
-        var source = alert.source();
+    private Optional<FixView> fix(Alert alert) {
+        var kind = origins.of(alert);
+        var note = kind.fixNote(alert);
+        return note.isBlank() ? Optional.empty() : Optional.of(new FixView(kind.name(alert), fixNotes.html(note)));
+    }
+
+    private AlertView alertView(Alert alert) {
+        var kind = origins.of(alert);
         return new AlertView(
-                alert.alert(),
-                sources.name(source),
-                sources.link(source),
-                sources.kind(source),
-                sources.sentence(source),
+                alert.id(),
+                kind.name(alert),
+                kind.link(alert),
+                kind.noun(),
+                kind.sentence(alert),
                 alert.up() ? alert.level().word() : "steady",
                 alert.level().word(),
-                sources.value(source, alert.value()),
-                sources.value(source, alert.worst()),
+                kind.value(alert, alert.value()),
+                kind.value(alert, alert.worst()),
                 times.of(alert.raisedAt()),
                 times.of(alert.clearedAt()),
-                sources.limits(source),
-                sources.drawn(source));
+                kind.limits(alert),
+                kind.drawn(alert));
     }
 
     private EntryView entryView(CaseStore.Entry entry, Map<Long, String> names) {

@@ -29,4 +29,9 @@ class CasesNow implements NowSource {
             items.add(new NowItem("warning", counts.returned() + " returned", "/cases?show=returned"));
         return items;
     }
+
+    @Override
+    public List<String> topics() {
+        return List.of("cases");
+    }
 }

@@ -1,24 +1,14 @@
 package app.morvet.cases;
 
-import app.morvet.alerts.AlertSource;
+import app.morvet.alerts.Alert;
 import app.morvet.alerts.Alerts;
-import app.morvet.core.guard.CombinationGuard;
+import app.morvet.alerts.Origins;
 import app.morvet.core.guard.Numbers;
-import app.morvet.core.guard.Spans;
-import app.morvet.guards.Curve;
-import app.morvet.guards.Curves;
-import app.morvet.guards.Guards;
-import app.morvet.guards.Matching;
-import app.morvet.guards.StandingGuard;
-import app.morvet.messages.MessageScope;
-import app.morvet.messages.MessageStore;
+import app.morvet.page.Curve;
 import app.morvet.page.Files;
 import app.morvet.page.Times;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.List;
-import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
@@ -31,35 +21,19 @@ import org.springframework.web.server.ResponseStatusException;
 /** The curve of an alert against its limits: as figures for the chart, as a table, as CSV. */
 @Controller
 class CurveController {
-    /** How many points a curve has, about; enough for a pixel or two each. */
-    private static final int POINTS = 288;
-
     record Figure(String at, String value, String level) {}
 
-    private record Drawn(@Nullable StandingGuard guard, Curve curve) {}
+    private record Drawn(Alert alert, Curve curve) {}
 
     private final CaseStore store;
-    private final Guards guards;
-    private final Curves curves;
-    private final Matching matching;
     private final Alerts alerts;
-    private final MessageStore messages;
+    private final Origins origins;
     private final Times times;
 
-    CurveController(
-            CaseStore store,
-            Guards guards,
-            Curves curves,
-            Matching matching,
-            Alerts alerts,
-            MessageStore messages,
-            Times times) {
+    CurveController(CaseStore store, Alerts alerts, Origins origins, Times times) {
         this.store = store;
-        this.guards = guards;
-        this.curves = curves;
-        this.matching = matching;
         this.alerts = alerts;
-        this.messages = messages;
+        this.origins = origins;
         this.times = times;
     }
 
@@ -105,85 +79,26 @@ class CurveController {
         return Instant.ofEpochMilli(Math.round(curve.times().get(index) * 1000));
     }
 
-    /** From a while before the trouble to its end, or to now: a day at most, for a case that runs longer its last day. */
     private Drawn draw(long id, long alert) {
         var one = store.byId(id).orElseThrow(CurveController::unknown);
-        var found = store.alert(alert).filter(it -> it.caseId() == id).orElseThrow(CurveController::unknown);
-        if (!(found.source() instanceof AlertSource.OfGuard(long guardId))) return ofMessages(one, found);
-        var guard = guards.byId(guardId);
-        var now = times.now();
-        var cleared = found.clearedAt();
-        var to = cleared == null ? now : min(now, cleared.plus(Duration.ofHours(1)));
-        var longest = guard.rule() instanceof app.morvet.core.guard.TrendGuard trend
-                ? trend.lookback()
-                : Duration.ofHours(24);
-        var before = guard.rule() instanceof app.morvet.core.guard.TrendGuard ? longest : Duration.ofHours(2);
-        var from = max(min(one.firstSeen(), found.raisedAt()).minus(before), to.minus(longest));
-        var subject = alerts.seriesOf(alert)
-                .flatMap(matching::subject)
-                .or(() -> guards.matches(guard.rule(), guard.watch()).stream()
-                        .filter(it -> it.component().id() == one.component())
-                        .findFirst());
-        if (subject.isEmpty() || guard.rule() instanceof CombinationGuard)
-            return new Drawn(guard, Curve.nothing(times.zone().getId()));
-        return new Drawn(guard, curves.of(guard.rule(), subject.get(), from, to, POINTS));
-    }
-
-    /** What failed of the case's messages, counted in equal stretches of time. */
-    private Drawn ofMessages(WorkCase one, CaseAlert alert) {
-        var now = times.now();
-        var cleared = alert.clearedAt();
-        var to = cleared == null ? now : min(now, cleared.plus(Duration.ofHours(1)));
-        var from =
-                max(min(one.firstSeen(), alert.raisedAt()).minus(Duration.ofHours(1)), to.minus(Duration.ofHours(24)));
-        var step = Duration.ofMinutes(Math.max(1, Duration.between(from, to).toMinutes() / 96));
-        var scope = one.rule() == null && alert.source() instanceof AlertSource.OfRule of
-                ? new MessageScope(alert.component(), of.family(), null)
-                : one.scope();
-        var at = new ArrayList<Double>();
-        var values = new ArrayList<@Nullable Double>();
-        var nothing = new ArrayList<@Nullable Double>();
-        var counts = messages.counts(scope, from, to, step);
-        for (int i = 0; i < counts.length; i++) {
-            at.add(from.plus(step.multipliedBy(i)).toEpochMilli() / 1000.0);
-            values.add((double) counts[i]);
-            nothing.add(null);
-        }
+        if (store.belongs(alert).filter(it -> it.caseId() == id).isEmpty()) throw unknown();
+        var found = alerts.byId(alert).orElseThrow(CurveController::unknown);
+        var kind = origins.of(found);
         return new Drawn(
-                null,
-                new Curve(
-                        at,
-                        values,
-                        nothing,
-                        nothing,
-                        nothing,
-                        List.of(),
-                        List.of(),
-                        times.zone().getId(),
-                        "failed in " + Spans.words(step),
-                        "",
-                        ""));
+                found,
+                kind.drawn(found)
+                        ? kind.curve(found, one.firstSeen())
+                        : Curve.nothing(times.zone().getId()));
     }
 
     private static ResponseStatusException unknown() {
         return new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such curve.");
     }
 
-    private static Instant min(Instant a, Instant b) {
-        return a.isBefore(b) ? a : b;
-    }
-
-    private static Instant max(Instant a, Instant b) {
-        return a.isAfter(b) ? a : b;
-    }
-
     /** What a value breaches, where the curve is of the value that is judged. */
-    private static String level(Drawn drawn, double value) {
+    private String level(Drawn drawn, double value) {
         boolean judged =
                 !drawn.curve().warning().isEmpty() || !drawn.curve().critical().isEmpty();
-        var guard = drawn.guard();
-        if (!judged || guard == null || guard.rule() instanceof app.morvet.core.guard.TrendGuard) return "";
-        var level = guard.rule().limits().breachedBy(value);
-        return level == null ? "" : level.word();
+        return judged ? origins.of(drawn.alert()).breached(drawn.alert(), value) : "";
     }
 }

@@ -1,43 +1,47 @@
 package app.morvet.cases;
 
+import app.morvet.alerts.Alert;
+import app.morvet.alerts.Origins;
 import app.morvet.estate.Estate;
-import app.morvet.sorting.SortingRules;
 import java.util.ArrayDeque;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.stereotype.Component;
 
 /**
- * Finds open trouble that explains why messages fail: something that their interface needs, of a kind that the sorting rule
- * names. A certificate that ran out explains a refused handshake; a full disk does not.
+ * Finds open trouble that explains an alert: something that its component needs, of a kind that what raised it names. A certificate that ran out explains a refused handshake; a full disk does not.
  */
 @Component
 class Explanations {
     private static final int FARTHEST = 4;
 
     /** @param why in words, for the log */
-    record Explanation(WorkCase by, String why) {}
+    record Explanation(long by, String why) {}
 
     /** A needed component, and in words how it is needed. */
     private record Needed(Estate.Component component, String how, int far) {}
 
     private final CaseStore store;
-    private final AlertSources sources;
-    private final SortingRules rules;
+    private final CaseAlerts alerts;
+    private final Origins origins;
     private final Estate estate;
 
-    Explanations(CaseStore store, AlertSources sources, SortingRules rules, Estate estate) {
+    Explanations(CaseStore store, CaseAlerts alerts, Origins origins, Estate estate) {
         this.store = store;
-        this.sources = sources;
-        this.rules = rules;
+        this.alerts = alerts;
+        this.origins = origins;
         this.estate = estate;
     }
 
-    /** The open case that explains failures of a rule on an interface: of the nearest component, the oldest. */
-    Optional<Explanation> of(long rule, long component) {
-        var kinds = rules.byId(rule).explainedBy();
+    Optional<Explanation> of(Alert alert) {
+        return of(origins.of(alert).explainedBy(alert), alert.about().component());
+    }
+
+    /** The open case of one of these kinds that explains trouble of a component: of the nearest, the oldest. */
+    Optional<Explanation> of(Set<String> kinds, long component) {
         if (kinds.isEmpty()) return Optional.empty();
         var needed = needed(component);
         return store.open().stream()
@@ -49,12 +53,13 @@ class Explanations {
                 .min(Comparator.comparing(
                                 (WorkCase one) -> needed.get(one.component()).far())
                         .thenComparing(WorkCase::id))
-                .map(one -> new Explanation(one, why(one, needed.get(one.component()), component)));
+                .map(one -> new Explanation(one.id(), why(one, needed.get(one.component()), component)));
     }
 
     /** What is only foretold explains nothing yet. */
     private boolean isNow(WorkCase one) {
-        return store.alerts(one.id()).stream().anyMatch(alert -> alert.up() && !sources.foretells(alert.source()));
+        return alerts.upOf(one.id()).stream()
+                .anyMatch(alert -> !origins.of(alert).foretells(alert));
     }
 
     private String why(WorkCase one, Needed needed, long component) {

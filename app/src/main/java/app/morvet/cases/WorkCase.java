@@ -1,6 +1,7 @@
 package app.morvet.cases;
 
 import app.morvet.core.alert.Severity;
+import app.morvet.core.alert.Topic;
 import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.messages.MessageScope;
@@ -10,9 +11,8 @@ import org.jspecify.annotations.Nullable;
 /**
  * A case as it is stored.
  *
- * @param component    the interface it is about
- * @param family       id of the failure family that it is about, or null
- * @param rule         id of the sorting rule that it is about on all interfaces, or null
+ * @param component    the one that causes the trouble
+ * @param topic        what tells it apart from other trouble of that component, or null
  * @param severity     the worst level of its alerts that are up, or the last one when none is
  * @param firstSeen    when the first failure in it happened
  * @param lastSeen     when the latest did
@@ -24,8 +24,7 @@ import org.jspecify.annotations.Nullable;
 public record WorkCase(
         long id,
         long component,
-        @Nullable Long family,
-        @Nullable Long rule,
+        @Nullable Topic topic,
         Severity severity,
         String headline,
         Instant openedAt,
@@ -40,9 +39,14 @@ public record WorkCase(
         return standing.state();
     }
 
-    /** Which failed messages belong to it. */
+    /** Which failed messages belong to it; those of its component where it is about something else. */
     public MessageScope scope() {
-        return rule != null ? new MessageScope(null, null, rule) : new MessageScope(component, family, null);
+        return MessageScope.of(component, topic);
+    }
+
+    /** Whether it is about failed messages. */
+    public boolean isAboutFailures() {
+        return MessageScope.isTopic(topic);
     }
 
     public boolean settled() {

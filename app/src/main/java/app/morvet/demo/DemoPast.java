@@ -4,14 +4,12 @@ import app.morvet.access.People;
 import app.morvet.access.Person;
 import app.morvet.access.Role;
 import app.morvet.base.Derived;
-import app.morvet.batch.BatchRound;
+import app.morvet.base.PastRound;
 import app.morvet.callouts.RecalledMails;
 import app.morvet.cases.CaseBook;
 import app.morvet.cases.WorkCase;
 import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.SettleReason;
-import app.morvet.failures.FailureRound;
-import app.morvet.guards.GuardRound;
 import app.morvet.readings.Sealing;
 import java.time.Clock;
 import java.time.Duration;
@@ -24,7 +22,6 @@ import java.util.Objects;
 import java.util.PriorityQueue;
 import java.util.SplittableRandom;
 import java.util.UUID;
-import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.ApplicationArguments;
@@ -45,9 +42,6 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private static final Logger log = LoggerFactory.getLogger(DemoPast.class);
     private static final Duration STEP = Duration.ofMinutes(5);
     private static final Duration RUNS_EVERY = Duration.ofMinutes(30);
-    private static final int BATCH_EVERY = 3;
-    private static final Duration FIRST_DAY = Duration.ofHours(31);
-    private static final Duration HALF_A_DAY = Duration.ofHours(12);
     private static final List<SettleReason> REASONS = List.of(
             SettleReason.MENDED,
             SettleReason.MENDED,
@@ -75,9 +69,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
 
     private final DemoEstate estate;
     private final DemoStore store;
-    private final GuardRound round;
-    private final FailureRound failures;
-    private final BatchRound batch;
+    private final List<PastRound> rounds;
     private final Sealing sealing;
     private final List<Derived> derived;
     private final CaseBook cases;
@@ -90,8 +82,6 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private final SplittableRandom random = new SplittableRandom(7);
     private final PriorityQueue<Intent> intents = new PriorityQueue<>(Comparator.comparing(Intent::at));
     private volatile boolean ready;
-    private int steps;
-    private BatchRound.@Nullable Past batchPast;
     private long lastSeenCase;
     private int taken;
     private int handed;
@@ -101,9 +91,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     DemoPast(
             DemoEstate estate,
             DemoStore store,
-            GuardRound round,
-            FailureRound failures,
-            BatchRound batch,
+            List<PastRound> rounds,
             Sealing sealing,
             List<Derived> derived,
             CaseBook cases,
@@ -115,9 +103,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             DemoSettings demo) {
         this.estate = estate;
         this.store = store;
-        this.round = round;
-        this.failures = failures;
-        this.batch = batch;
+        this.rounds = rounds;
         this.sealing = sealing;
         this.derived = derived;
         this.cases = cases;
@@ -136,9 +122,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             ready = true;
             return;
         }
-        round.stop();
-        failures.stop();
-        batch.stop();
+        rounds.forEach(PastRound::stop);
         estate.setUp();
         Thread.ofPlatform().name("demo-past").daemon().start(this::waitAndMake);
     }
@@ -167,9 +151,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         } catch (RuntimeException failed) {
             log.error("the past of the demo could not be made", failed);
         }
-        round.start();
-        failures.start();
-        batch.start();
+        rounds.forEach(PastRound::start);
         ready = true;
     }
 
@@ -181,19 +163,40 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private List<UUID> make() {
         var now = clock.instant();
         var from = store.firstFailure().minusSeconds(60);
-        var nights = batch.past(store.firstRun(), now.plus(Duration.ofMinutes(10)));
-        for (var at = store.firstRun().plus(FIRST_DAY); at.isBefore(from); at = at.plus(HALF_A_DAY)) nights.recall(at);
-        batchPast = nights;
-        round.goThrough(from, now.minus(Duration.ofSeconds(30)), STEP, this::peopleWork);
+        var to = now.minus(Duration.ofSeconds(30));
+        var going = rounds.stream()
+                .map(round -> new Going(round.walk(from, to), round.step()))
+                .toList();
+        for (var at = from; !at.isAfter(to); at = at.plus(STEP)) {
+            for (var one : going) one.goTo(at);
+            peopleWork(at);
+        }
+        going.forEach(one -> one.past.end());
         store.pastIsMade(now);
         log.info("the past of the demo is made");
         return mails.take(now);
     }
 
+    /** A past that is gone through in steps of its own length. */
+    private static final class Going {
+        private final PastRound.Walk past;
+        private final Duration step;
+        private Instant next = Instant.MIN;
+
+        Going(PastRound.Walk past, Duration step) {
+            this.past = past;
+            this.step = step;
+        }
+
+        void goTo(Instant now) {
+            if (now.isBefore(next)) return;
+            past.goTo(now);
+            next = now.plus(step);
+        }
+    }
+
     /** What people would have done by an instant. They leave alone what opened within the last hours. */
     private void peopleWork(Instant now) {
-        failures.goTo(now);
-        if (batchPast != null && ++steps % BATCH_EVERY == 0) batchPast.goTo(now);
         for (var fresh : store.casesAfter(lastSeenCase)) {
             lastSeenCase = fresh;
             intents.add(new Intent(now.plus(minutes(3, 25)), fresh, false));

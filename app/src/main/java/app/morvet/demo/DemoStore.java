@@ -63,10 +63,6 @@ class DemoStore {
         return single("select coalesce(max(at), 'epoch') from job_run");
     }
 
-    Instant firstRun() {
-        return single("select coalesce(min(at), now()) from job_run");
-    }
-
     Instant firstFailure() {
         return single("select coalesce(min(at), now()) from failed_message");
     }

@@ -1,11 +1,16 @@
 package app.morvet.failures;
 
+import app.morvet.alerts.AlertDesk;
+import app.morvet.base.PastRound;
 import app.morvet.base.Rounds;
+import app.morvet.core.alert.About;
+import app.morvet.core.alert.Move;
 import app.morvet.core.alert.Transition;
 import app.morvet.core.sorting.FoldBy;
 import app.morvet.estate.Estate;
 import app.morvet.messages.FailuresRecorded;
 import app.morvet.messages.Families;
+import app.morvet.messages.MessageScope;
 import app.morvet.messages.MessagesDealt;
 import app.morvet.sorting.SortingRules;
 import app.morvet.sorting.StandingRule;
@@ -16,7 +21,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.event.TransactionPhase;
 import org.springframework.transaction.event.TransactionalEventListener;
@@ -29,7 +34,8 @@ import org.springframework.transaction.support.TransactionTemplate;
  * its rule folds, or when all of its messages are dealt with.
  */
 @Component
-public class FailureRound extends Rounds {
+@Order(2)
+public class FailureRound extends Rounds implements PastRound {
     private static final int A_TIME = 5000;
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(1);
 
@@ -37,7 +43,7 @@ public class FailureRound extends Rounds {
     private final SortingRules rules;
     private final Families families;
     private final Estate estate;
-    private final ApplicationEventPublisher events;
+    private final AlertDesk alerts;
     private final TransactionTemplate transaction;
     private final Clock clock;
     private volatile boolean dealt = true;
@@ -47,7 +53,7 @@ public class FailureRound extends Rounds {
             SortingRules rules,
             Families families,
             Estate estate,
-            ApplicationEventPublisher events,
+            AlertDesk alerts,
             TransactionTemplate transaction,
             Clock clock) {
         super("failure-round", LOOKED_AT_EVERY);
@@ -55,7 +61,7 @@ public class FailureRound extends Rounds {
         this.rules = rules;
         this.families = families;
         this.estate = estate;
-        this.events = events;
+        this.alerts = alerts;
         this.transaction = transaction;
         this.clock = clock;
     }
@@ -77,12 +83,19 @@ public class FailureRound extends Rounds {
         return round(clock.instant(), clock.instant().plus(Duration.ofDays(1))) == A_TIME;
     }
 
-    /** Goes on to an instant of the past as it would have been live; only while no rounds are running. */
-    public void goTo(Instant now) {
+    @Override
+    public Duration step() {
+        return Duration.ofMinutes(5);
+    }
+
+    @Override
+    public Walk walk(Instant from, Instant to) {
         if (isRunning()) throw new IllegalStateException("rounds are running");
-        while (round(now, now) == A_TIME) {
-            // until all of it is told
-        }
+        return now -> {
+            while (round(now, now) == A_TIME) {
+                // until all of it is told
+            }
+        };
     }
 
     private int round(Instant now, Instant upTo) {
@@ -90,12 +103,13 @@ public class FailureRound extends Rounds {
         dealt = false;
         try {
             return java.util.Objects.requireNonNull(transaction.execute(status -> {
-                var moved = new ArrayList<FailuresMoved.Moved>();
-                var counted = new ArrayList<FailuresMoved.Counted>();
+                var moves = new ArrayList<Move>();
+                var says = new ArrayList<Move>();
                 var untold = store.take(upTo, A_TIME);
-                byFold(untold).forEach((fold, some) -> tell(fold, some, moved, counted));
-                ease(now, look, moved);
-                if (!moved.isEmpty() || !counted.isEmpty()) events.publishEvent(new FailuresMoved(moved, counted));
+                byFold(untold).forEach((fold, some) -> tell(fold, some, moves, says));
+                ease(now, look, moves);
+                moves.addAll(says);
+                alerts.moved(moves);
                 return untold.size();
             }));
         } catch (RuntimeException failed) {
@@ -120,24 +134,20 @@ public class FailureRound extends Rounds {
         return folds;
     }
 
-    private void tell(
-            Key key,
-            List<FoldStore.Untold> some,
-            List<FailuresMoved.Moved> moved,
-            List<FailuresMoved.Counted> counted) {
+    private void tell(Key key, List<FoldStore.Untold> some, List<Move> moves, List<Move> says) {
         var fold = store.byKey(key.rule().id(), key.fold()).orElse(null);
         boolean raised = false;
         boolean grew = false;
         for (var one : some) {
             if (fold != null && !key.rule().foldFor().joins(fold.lastAt(), one.at())) {
-                clear(fold, fold.lastAt().plus(key.rule().foldFor().length()), moved);
+                clear(fold, fold.lastAt().plus(key.rule().foldFor().length()), moves);
                 fold = null;
             }
             if (fold == null) {
                 fold = new FoldStore.Fold(
                         key.rule().id(), key.fold(), one.component(), one.family(), one.at(), one.at(), 1);
                 store.put(fold);
-                moved.add(moved(fold, key.rule(), Transition.Kind.RAISED, one.at()));
+                moves.add(raised(fold, key.rule(), one.at()));
                 raised = true;
                 continue;
             }
@@ -154,45 +164,46 @@ public class FailureRound extends Rounds {
         }
         if (fold == null || !grew) return;
         store.put(fold);
-        counted.add(new FailuresMoved.Counted(
-                told(fold, key.rule()), fold.lastAt(), fold.failures(), words(fold, key.rule())));
-        if (raised) {
-            // The first of a batch speaks for all of it.
-            var last = moved.getLast();
-            moved.set(
-                    moved.size() - 1,
-                    moved(
-                            fold,
-                            key.rule(),
-                            Transition.Kind.RAISED,
-                            last.transition().at()));
-        }
+        var level = key.rule().severity();
+        says.add(move(
+                fold, key.rule(), Transition.between(level, level, fold.lastAt(), fold.failures(), fold.failures())));
+        // The first of a batch speaks for all of it.
+        if (raised)
+            moves.add(raised(fold, key.rule(), moves.removeLast().transition().at()));
     }
 
-    private void ease(Instant now, boolean look, List<FailuresMoved.Moved> moved) {
+    private void ease(Instant now, boolean look, List<Move> moves) {
         for (var fold : store.all()) {
             var rule = rules.byId(fold.rule());
-            if (rule.foldFor().over(fold.lastAt(), now)) clear(fold, now, moved);
+            if (rule.foldFor().over(fold.lastAt(), now)) clear(fold, now, moves);
         }
-        if (look) store.dealtWith().forEach(fold -> clear(fold, now, moved));
+        if (look) store.dealtWith().forEach(fold -> clear(fold, now, moves));
     }
 
-    private void clear(FoldStore.Fold fold, Instant at, List<FailuresMoved.Moved> moved) {
+    private void clear(FoldStore.Fold fold, Instant at, List<Move> moves) {
         store.remove(fold);
-        moved.add(moved(fold, rules.byId(fold.rule()), Transition.Kind.CLEARED, at));
+        var rule = rules.byId(fold.rule());
+        moves.add(move(fold, rule, Transition.between(rule.severity(), null, at, fold.failures(), fold.failures())));
     }
 
-    private FailuresMoved.Moved moved(FoldStore.Fold fold, StandingRule rule, Transition.Kind kind, Instant at) {
-        boolean up = kind == Transition.Kind.RAISED;
-        return new FailuresMoved.Moved(
-                told(fold, rule),
-                new Transition(kind, at, up ? rule.severity() : null, fold.failures(), fold.failures()),
-                words(fold, rule));
+    private Move raised(FoldStore.Fold fold, StandingRule rule, Instant at) {
+        return move(fold, rule, Transition.between(null, rule.severity(), at, fold.failures(), fold.failures()));
     }
 
-    private static FailuresMoved.Fold told(FoldStore.Fold fold, StandingRule rule) {
-        return new FailuresMoved.Fold(
-                fold.rule(), fold.key(), fold.component(), fold.family(), rule.foldBy() == FoldBy.RULE);
+    private Move move(FoldStore.Fold fold, StandingRule rule, Transition transition) {
+        var scope = rule.foldBy() == FoldBy.RULE
+                ? new MessageScope(null, null, rule.id())
+                : new MessageScope(fold.component(), fold.family(), null);
+        var words = words(fold, rule);
+        return new Move(
+                RuleOrigins.origin(rule.id()),
+                fold.key(),
+                About.of(fold.component(), scope.topic()),
+                fold.family(),
+                transition,
+                words,
+                words,
+                "");
     }
 
     /** {@code 412 failed on Booking settlement: Partner refuses the connection}. */

@@ -1,5 +1,7 @@
 package app.morvet.guards;
 
+import app.morvet.core.alert.About;
+import app.morvet.core.alert.Move;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Transition;
 import app.morvet.core.guard.Folding;
@@ -8,6 +10,8 @@ import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.readings.Past;
 import app.morvet.guards.Watches.GroupKey;
 import app.morvet.guards.Watches.Watching;
+import app.morvet.messages.MessageScope;
+import app.morvet.readings.Measure;
 import app.morvet.readings.Series;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -20,6 +24,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** What one round of guards makes of alerts: what was found on single series, folded into what has one alert together. */
@@ -28,8 +33,8 @@ final class AlertTelling {
     private final Map<GuardStore.Key, GuardState> states;
     private final Guards guards;
     private final Function<Series, Past> pasts;
-    private final List<GuardsMoved.Moved> moved = new ArrayList<>();
-    private final List<GuardsMoved.Counted> counted = new ArrayList<>();
+    private final List<Move> moved = new ArrayList<>();
+    private final List<Move> counted = new ArrayList<>();
 
     /** @param states as they were before the round */
     AlertTelling(Watches watches, Map<GuardStore.Key, GuardState> states, Guards guards, Function<Series, Past> pasts) {
@@ -39,10 +44,15 @@ final class AlertTelling {
         this.pasts = pasts;
     }
 
-    /** All of it, in order of time. */
-    GuardsMoved told() {
+    /** All of it: what changed, in order of time, and then what those that are up say by now. */
+    List<Move> moves() {
         moved.sort(Comparator.comparing(one -> one.transition().at()));
-        return new GuardsMoved(List.copyOf(moved), List.copyOf(counted));
+        return Stream.concat(moved.stream(), counted.stream()).toList();
+    }
+
+    /** Whether anything changed but values. */
+    boolean changed() {
+        return !moved.isEmpty();
     }
 
     /** @param next the states after the round, of what was looked at */
@@ -68,17 +78,24 @@ final class AlertTelling {
         for (var told : Folding.fold(levels, happened)) moved.add(moved(told.member(), told.transition()));
     }
 
-    private GuardsMoved.Moved moved(Watching watching, Transition change) {
+    private Move moved(Watching watching, Transition change) {
         var level = change.level() == null ? Severity.WARNING : change.level();
         var words = words(watching, level, change.value(), change.at());
-        return new GuardsMoved.Moved(
-                watching.guard().id(),
+        return move(watching, change, words, atWorst(watching, level, change.value(), change.worst(), words));
+    }
+
+    private static Move move(Watching watching, Transition change, String words, @Nullable String worst) {
+        var series = watching.subject().series();
+        var topic = series.measure().name().equals(Measure.FAILED_MESSAGES) ? MessageScope.ALL.topic() : null;
+        return new Move(
+                GuardOrigins.origin(watching.guard().id()),
                 watching.group(),
-                watching.subject().component().id(),
-                watching.subject().series().id(),
+                About.of(watching.subject().component().id(), topic),
+                series.id(),
                 change,
                 words,
-                atWorst(watching, level, change.value(), change.worst(), words));
+                worst,
+                "");
     }
 
     /** Where a trend was heading at its worst is not known any more. */
@@ -121,15 +138,8 @@ final class AlertTelling {
         if (tellsAlready) return;
         var watching = Objects.requireNonNull(watches.all().get(worst));
         var words = words(watching, says.level(), says.value(), says.evaluatedTo());
-        counted.add(new GuardsMoved.Counted(
-                group.guard(),
-                group.group(),
-                watching.subject().series().id(),
-                says.evaluatedTo(),
-                says.value(),
-                says.worst(),
-                words,
-                atWorst(watching, says.level(), says.value(), says.worst(), words)));
+        var change = new Transition(Transition.Kind.SAYS, says.evaluatedTo(), says.level(), says.value(), says.worst());
+        counted.add(move(watching, change, words, atWorst(watching, says.level(), says.value(), says.worst(), words)));
     }
 
     /** A guard that no longer stands over a series ends its alert there, unless another series keeps it up. */

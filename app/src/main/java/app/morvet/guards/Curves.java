@@ -19,6 +19,7 @@ import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.UsualRange;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Readings;
+import app.morvet.page.Curve;
 import app.morvet.page.Times;
 import app.morvet.readings.Measure;
 import java.time.Duration;

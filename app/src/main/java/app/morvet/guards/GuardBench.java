@@ -11,6 +11,7 @@ import app.morvet.core.guard.Side;
 import app.morvet.core.guard.Spans;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
+import app.morvet.page.Curve;
 import app.morvet.page.Times;
 import java.time.Duration;
 import java.time.Instant;

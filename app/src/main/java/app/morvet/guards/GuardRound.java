@@ -1,5 +1,7 @@
 package app.morvet.guards;
 
+import app.morvet.alerts.AlertDesk;
+import app.morvet.base.PastRound;
 import app.morvet.base.Snapshot;
 import app.morvet.core.guard.GuardState;
 import app.morvet.core.readings.Micros;
@@ -26,14 +28,12 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
-import java.util.function.Consumer;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.context.ApplicationEventPublisher;
-import org.springframework.context.SmartLifecycle;
 import org.springframework.context.event.EventListener;
+import org.springframework.core.annotation.Order;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.PlatformTransactionManager;
@@ -55,7 +55,8 @@ import org.springframework.transaction.support.TransactionTemplate;
  * the store, and the states there are never ahead of what was told.
  */
 @Component
-public class GuardRound implements SmartLifecycle {
+@Order(1)
+public class GuardRound implements PastRound {
     private static final Duration SAVED_EVERY = Duration.ofMinutes(1);
     /** So many watches are looked at each second for what time alone changes; all of them within a quarter minute. */
     private static final int LOOKED_AT_A_SECOND = 3000;
@@ -68,7 +69,7 @@ public class GuardRound implements SmartLifecycle {
     private final Matching matching;
     private final Histories histories;
     private final SeriesBook book;
-    private final ApplicationEventPublisher events;
+    private final AlertDesk alerts;
     private final TransactionTemplate transaction;
     private final TransactionTemplate asOfOneMoment;
     private final JdbcClient jdbc;
@@ -95,7 +96,7 @@ public class GuardRound implements SmartLifecycle {
             Matching matching,
             Histories histories,
             SeriesBook book,
-            ApplicationEventPublisher events,
+            AlertDesk alerts,
             TransactionTemplate transaction,
             PlatformTransactionManager transactions,
             JdbcClient jdbc,
@@ -105,7 +106,7 @@ public class GuardRound implements SmartLifecycle {
         this.matching = matching;
         this.histories = histories;
         this.book = book;
-        this.events = events;
+        this.alerts = alerts;
         this.transaction = transaction;
         this.asOfOneMoment = new TransactionTemplate(transactions);
         this.asOfOneMoment.setIsolationLevel(TransactionDefinition.ISOLATION_REPEATABLE_READ);
@@ -174,12 +175,13 @@ public class GuardRound implements SmartLifecycle {
         return running;
     }
 
-    /**
-     * Goes through past time step by step, as live evaluation would have; only while no rounds are running.
-     *
-     * @param then told of each step when it is done
-     */
-    public void goThrough(Instant from, Instant to, Duration step, Consumer<Instant> then) {
+    @Override
+    public Duration step() {
+        return Duration.ofMinutes(5);
+    }
+
+    @Override
+    public PastRound.Walk walk(Instant from, Instant to) {
         if (running) throw new IllegalStateException("rounds are running");
         startAfresh();
         refresh(from);
@@ -188,18 +190,34 @@ public class GuardRound implements SmartLifecycle {
             all.put(series.id(), histories.between(series, from.minus(Duration.ofDays(90)), to.plusSeconds(1)));
         pasts = series -> all.getOrDefault(series.id(), Readings.NONE);
         rings.fillFrom(all, from);
-        for (var now = from; !now.isAfter(to); now = now.plus(step)) {
+        return new Going(all, to);
+    }
+
+    private final class Going implements PastRound.Walk {
+        private final Map<Long, Readings> all;
+        private final Instant to;
+
+        Going(Map<Long, Readings> all, Instant to) {
+            this.all = all;
+            this.to = to;
+        }
+
+        @Override
+        public void goTo(Instant now) {
             // Nobody starts again in the middle of the past, so only what changed need be saved.
             savedAt.replaceAll((key, saved) -> Instant.MAX.minus(SAVED_EVERY));
             rings.feedUpTo(all, now);
             round(now, null);
-            then.accept(now);
         }
-        savedAt.clear();
-        rings.feedUpTo(all, to);
-        round(to, null);
-        pasts = histories::of;
-        startAfresh();
+
+        @Override
+        public void end() {
+            savedAt.clear();
+            rings.feedUpTo(all, to);
+            round(to, null);
+            pasts = histories::of;
+            startAfresh();
+        }
     }
 
     private void rounds() {
@@ -323,16 +341,16 @@ public class GuardRound implements SmartLifecycle {
 
     private void keep(
             Map<GuardStore.Key, GuardState> next, List<GuardStore.Key> gone, AlertTelling telling, Instant now) {
-        var told = telling.told();
+        var moves = telling.moves();
         var toSave = new LinkedHashMap<GuardStore.Key, GuardState>();
         next.forEach((key, state) -> {
             if (worthSaving(states.get(key), state, savedAt.get(key))) toSave.put(key, state);
         });
-        if (!toSave.isEmpty() || !gone.isEmpty() || !told.moved().isEmpty()) {
+        if (!toSave.isEmpty() || !gone.isEmpty() || telling.changed()) {
             transaction.executeWithoutResult(status -> {
                 store.keep(toSave);
                 gone.forEach(store::forget);
-                if (!told.moved().isEmpty() || !told.counted().isEmpty()) events.publishEvent(told);
+                alerts.moved(moves);
             });
         }
         toSave.keySet().forEach(key -> savedAt.put(key, now));

@@ -6,10 +6,9 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.JsonNode;
@@ -42,7 +41,7 @@ class Intake {
     private final Estate estate;
     private final RejectStore rejects;
     private final TimelessStore timeless;
-    private final ApplicationEventPublisher events;
+    private final EventReader reader;
     private final TransactionTemplate transaction;
     private final Live live;
     private final Clock clock;
@@ -51,14 +50,14 @@ class Intake {
             Estate estate,
             RejectStore rejects,
             TimelessStore timeless,
-            ApplicationEventPublisher events,
+            EventReader reader,
             TransactionTemplate transaction,
             Live live,
             Clock clock) {
         this.estate = estate;
         this.rejects = rejects;
         this.timeless = timeless;
-        this.events = events;
+        this.reader = reader;
         this.transaction = transaction;
         this.live = live;
         this.clock = clock;
@@ -66,32 +65,28 @@ class Intake {
 
     Outcome take(long feed, List<JsonNode> batch) {
         var now = clock.instant();
-        var told = new ArrayList<EventReader.Told>(batch.size());
+        var read = new ArrayList<EventReader.Read<?>>(batch.size());
         var rejected = new ArrayList<Rejected>();
         var arrivals = arrivals(feed, batch, now);
         var remarks = new ArrayList<Remark>();
         for (int index = 0; index < batch.size(); index++) {
             var event = batch.get(index);
             try {
-                var one = EventReader.read(event, arrivals, now);
-                told.add(one);
+                var one = reader.read(event, arrivals, now);
+                read.add(one);
                 if (EventReader.isTimeless(event))
                     remarks.add(new Remark(
                             index,
                             one.id(),
                             "it bears no time; taken as of its arrival, " + arrivals.get(EventReader.identity(event))));
-            } catch (EventReader.Refused refused) {
+            } catch (EventRefused refused) {
                 rejected.add(new Rejected(index, event.path("id").asString(""), String.valueOf(refused.getMessage())));
             }
         }
-        var messages = told.stream().filter(one -> !ofBatch(one)).toList();
-        var batches = told.stream().filter(Intake::ofBatch).toList();
-        var arrived = arrived(feed, messages);
-        var runs = runs(feed, batches);
+        var batches = batches(read);
         estate.heard(feed);
         transaction.executeWithoutResult(status -> {
-            if (!messages.isEmpty()) events.publishEvent(arrived);
-            if (!batches.isEmpty()) events.publishEvent(runs);
+            batches.forEach(one -> one.passTo(feed));
             rejects.keep(
                     feed,
                     now,
@@ -101,7 +96,7 @@ class Intake {
                             .toList());
             if (!rejected.isEmpty()) live.changed("now");
         });
-        return new Outcome(told.size(), rejected, remarks);
+        return new Outcome(read.size(), rejected, remarks);
     }
 
     private Map<String, Instant> arrivals(long feed, List<JsonNode> batch, Instant now) {
@@ -113,53 +108,48 @@ class Intake {
         return timeless.firstArrivals(feed, without, now);
     }
 
-    private static boolean ofBatch(EventReader.Told one) {
-        return one instanceof EventReader.ToldRun || one instanceof EventReader.ToldFile;
+    /** The events of one kind, which it is given together. */
+    private record Batch<T>(EventKind<T> kind, List<EventKind.Arrived<T>> events) {
+        void passTo(long feed) {
+            kind.arrived(feed, events);
+        }
     }
 
-    private RunsArrived runs(long feed, List<EventReader.Told> told) {
-        var components = components(
-                told.stream().filter(one -> one instanceof EventReader.ToldRun).toList(), Estate.JOB);
-        var runs = new ArrayList<RunsArrived.Told>();
-        var files = new ArrayList<RunsArrived.File>();
-        for (var one : told) {
-            if (one instanceof EventReader.ToldRun(var id, var subject, var said))
-                runs.add(new RunsArrived.Told(components.get(subject), said));
-            if (one instanceof EventReader.ToldFile(var id, var subject, var at))
-                files.add(new RunsArrived.File(subject, at));
-        }
-        return new RunsArrived(feed, runs, files);
+    private List<Batch<?>> batches(List<EventReader.Read<?>> read) {
+        var kinds = new LinkedHashSet<EventKind<?>>();
+        read.forEach(one -> kinds.add(one.kind()));
+        return kinds.stream().<Batch<?>>map(kind -> batch(kind, read)).toList();
     }
 
-    private MessagesArrived arrived(long feed, List<EventReader.Told> told) {
-        var components = components(told, Estate.INTERFACE);
-        var failed = new ArrayList<MessagesArrived.Failed>();
-        var carried = new ArrayList<MessagesArrived.Carried>();
-        var states = new ArrayList<MessagesArrived.Stands>();
-        for (var one : told) {
-            long component = components.get(one.subject());
-            switch (one) {
-                case EventReader.ToldFailed(var id, var subject, var message) ->
-                    failed.add(new MessagesArrived.Failed(id, component, subject, message));
-                case EventReader.ToldCarried(var id, var subject, var from, var to, var delivered, var delays) ->
-                    carried.add(new MessagesArrived.Carried(id, component, from, to, delivered, delays));
-                case EventReader.ToldState(var id, var subject, var state) ->
-                    states.add(new MessagesArrived.Stands(id, component, state));
-                case EventReader.ToldRun run -> throw new IllegalStateException("no message: " + run.id());
-                case EventReader.ToldFile file -> throw new IllegalStateException("no message: " + file.id());
-            }
-        }
-        return new MessagesArrived(feed, failed, carried, states);
+    private <T> Batch<T> batch(EventKind<T> kind, List<EventReader.Read<?>> all) {
+        var own = all.stream()
+                .filter(one -> one.kind() == kind)
+                .map(Intake::<T>own)
+                .toList();
+        var components = kind.about()
+                .map(about ->
+                        components(own.stream().map(EventReader.Read::subject).toList(), about))
+                .orElse(Map.of());
+        return new Batch<>(
+                kind,
+                own.stream()
+                        .map(one -> one.about(components.getOrDefault(one.subject(), 0L)))
+                        .toList());
+    }
+
+    /** What a kind has read is of the type that it reads. */
+    @SuppressWarnings("unchecked")
+    private static <T> EventReader.Read<T> own(EventReader.Read<?> one) {
+        return (EventReader.Read<T>) one;
     }
 
     /** What events are about, by key; what is unknown is registered and waits to be assigned. */
-    private Map<String, Long> components(List<EventReader.Told> told, String kind) {
+    private Map<String, Long> components(List<String> keys, String kind) {
         var ids = new HashMap<String, Long>();
-        var unknown = new HashSet<String>();
-        for (var one : told) {
-            if (ids.containsKey(one.subject())) continue;
-            estate.byKey(one.subject())
-                    .ifPresentOrElse(known -> ids.put(one.subject(), known.id()), () -> unknown.add(one.subject()));
+        var unknown = new LinkedHashSet<String>();
+        for (var key : keys) {
+            if (ids.containsKey(key)) continue;
+            estate.byKey(key).ifPresentOrElse(known -> ids.put(key, known.id()), () -> unknown.add(key));
         }
         if (!unknown.isEmpty()) {
             estate.register(

@@ -4,7 +4,6 @@ import app.morvet.base.CopyRows;
 import app.morvet.base.DayPartitions;
 import app.morvet.base.Stamp;
 import app.morvet.core.messages.Delays;
-import app.morvet.intake.MessagesArrived;
 import java.sql.SQLException;
 import java.sql.Timestamp;
 import java.time.Instant;

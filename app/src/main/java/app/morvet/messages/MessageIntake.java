@@ -2,7 +2,6 @@ package app.morvet.messages;
 
 import app.morvet.base.DayPartitions;
 import app.morvet.core.sorting.Candidate;
-import app.morvet.intake.MessagesArrived;
 import app.morvet.messages.FailuresRecorded.Failure;
 import app.morvet.page.Live;
 import app.morvet.sorting.SortingRules;

@@ -1,5 +1,6 @@
 package app.morvet.messages;
 
+import app.morvet.core.alert.Topic;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -12,7 +13,29 @@ import org.jspecify.annotations.Nullable;
 public record MessageScope(@Nullable Long component, @Nullable Long family, @Nullable Long rule) {
     public static final MessageScope ALL = new MessageScope(null, null, null);
 
+    private static final String FAILURES = "failures";
+    private static final String RULE = "rule ";
+
     public static MessageScope of(long component) {
         return new MessageScope(component, null, null);
+    }
+
+    /** Which of a component's trouble is about failed messages: all of it by its interface, a family, or a rule everywhere. */
+    public Topic topic() {
+        if (rule != null) return Topic.everywhere(FAILURES, RULE + rule);
+        return family == null ? Topic.all(FAILURES) : Topic.one(FAILURES, Long.toString(family));
+    }
+
+    /** The failed messages that trouble of a component is about; all of its messages where the topic is another. */
+    public static MessageScope of(long component, @Nullable Topic topic) {
+        if (topic == null || !topic.of().equals(FAILURES) || topic.id().isEmpty()) return of(component);
+        if (topic.everywhere())
+            return new MessageScope(null, null, Long.valueOf(topic.id().substring(RULE.length())));
+        return new MessageScope(component, Long.valueOf(topic.id()), null);
+    }
+
+    /** Whether trouble with a topic is trouble with failed messages. */
+    public static boolean isTopic(@Nullable Topic topic) {
+        return topic != null && topic.of().equals(FAILURES);
     }
 }

@@ -1,6 +1,8 @@
 package app.morvet.page;
 
 import java.util.List;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -16,6 +18,13 @@ class NowLine {
 
     List<NowSource.NowItem> items() {
         return sources.stream().flatMap(source -> source.now().stream()).toList();
+    }
+
+    /** The topics on which it is fetched anew. */
+    String topics() {
+        return Stream.concat(Stream.of("now"), sources.stream().flatMap(one -> one.topics().stream()))
+                .distinct()
+                .collect(Collectors.joining(" "));
     }
 
     @GetMapping("/now")

@@ -6,6 +6,11 @@ import java.util.List;
 public interface NowSource {
     List<NowItem> now();
 
+    /** The topics of {@link Live} on which what it says may change. */
+    default List<String> topics() {
+        return List.of("now");
+    }
+
     /**
      * One thing that needs eyes.
      *

@@ -1,6 +1,7 @@
 package app.morvet.page;
 
 import jakarta.servlet.http.HttpServletRequest;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
@@ -13,21 +14,14 @@ import org.springframework.web.bind.annotation.ModelAttribute;
 /** What the frame of every whole page needs. A fragment fetched by htmx has no frame and asks for none of it. */
 @ControllerAdvice(annotations = org.springframework.stereotype.Controller.class)
 class PageAdvice {
-    /** The places that are there, with their number in the order of the work; the number is their key. */
-    private static final List<Place> PLACES = List.of(
-            new Place("2", "Cases", "/cases"),
-            new Place("3", "Messages", "/messages"),
-            new Place("4", "Batch", "/batch"),
-            new Place("7", "Guards", "/guards"),
-            new Place("9", "Handoffs", "/handoffs"));
-
-    record Place(String key, String name, String path) {}
-
     private final NowLine nowLine;
+    private final List<Place> places;
     private final Times times;
 
-    PageAdvice(NowLine nowLine, Times times) {
+    PageAdvice(NowLine nowLine, List<Place> places, Times times) {
         this.nowLine = nowLine;
+        this.places =
+                places.stream().sorted(Comparator.comparing(Place::number)).toList();
         this.times = times;
     }
 
@@ -43,7 +37,7 @@ class PageAdvice {
 
     @ModelAttribute("places")
     List<Place> places() {
-        return PLACES;
+        return places;
     }
 
     @ModelAttribute("me")
@@ -69,6 +63,11 @@ class PageAdvice {
     @ModelAttribute("paper")
     String paper(@CookieValue(name = "paper", defaultValue = "system") String paper) {
         return paper.matches("light|dark") ? paper : "system";
+    }
+
+    @ModelAttribute("nowTopics")
+    String nowTopics() {
+        return nowLine.topics();
     }
 
     @ModelAttribute("nowItems")

@@ -6,27 +6,21 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import app.morvet.ToldAlerts;
+import app.morvet.core.alert.About;
+import app.morvet.core.alert.Move;
+import app.morvet.core.alert.Origin;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Transition;
 import app.morvet.core.batch.RunTrouble;
-import app.morvet.guards.GuardsMoved;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.context.ApplicationEventPublisher;
-import org.springframework.transaction.support.TransactionTemplate;
 
 /** How alerts are kept: one for each fold, with what they came to, and all of a round or nothing of it. */
 class AlertsKeptTest extends ToldAlerts {
     @Autowired
     private Alerts alerts;
-
-    @Autowired
-    private ApplicationEventPublisher publisher;
-
-    @Autowired
-    private TransactionTemplate whole;
 
     private List<Map<String, Object>> kept(Subject subject) {
         return jdbc.sql("select * from alert where component_id = :id order by raised_at, id")
@@ -110,17 +104,11 @@ class AlertsKeptTest extends ToldAlerts {
         raised(guard, subject, 0, WARNING, 3);
         var rises = new Transition(Transition.Kind.ROSE, at(1), CRITICAL, 8, 8);
         var unknown = new Transition(Transition.Kind.RAISED, at(1), WARNING, 3, 3);
-        long series = jdbc.sql("select series_id from alert where component_id = :id")
-                .param("id", subject.id())
-                .query(Long.class)
-                .single();
-        var round = new GuardsMoved(
-                List.of(
-                        new GuardsMoved.Moved(guard, "s" + series, subject.id(), series, rises, "worse", "worse"),
-                        new GuardsMoved.Moved(guard, "s-nowhere", -1, series, unknown, "of nothing", "of nothing")),
-                List.of());
-        assertThatThrownBy(() -> whole.executeWithoutResult(status -> publisher.publishEvent(round)))
-                .isInstanceOf(RuntimeException.class);
+        var origin = new Origin("guard", guard);
+        var key = (String) kept(subject).getFirst().get("fold_key");
+        var worse = new Move(origin, key, About.of(subject.id()), rises, "worse", "worse");
+        var ofNothing = new Move(origin, "s-nowhere", About.of(-1), unknown, "of nothing", "of nothing");
+        assertThatThrownBy(() -> tell(worse, ofNothing)).isInstanceOf(RuntimeException.class);
         assertThat(kept(subject)).singleElement().satisfies(row -> assertThat(row)
                 .containsEntry("level", "WARNING")
                 .containsEntry("value", 3.0));
@@ -155,15 +143,16 @@ class AlertsKeptTest extends ToldAlerts {
         raised(guard, first, 0, WARNING, 3);
         raised(guard, second, 0, WARNING, 3);
         long alert = (Long) kept(first).getFirst().get("id");
-        long ofSecond = (Long) kept(second).getFirst().get("series_id");
-        var group = (String) kept(first).getFirst().get("group_key");
-        whole.executeWithoutResult(status -> publisher.publishEvent(new GuardsMoved(
-                List.of(),
-                List.of(new GuardsMoved.Counted(
-                        guard, group, ofSecond, at(1), 5, 5, "hotter there", "hotter there")))));
-        assertThat(alerts.seriesOf(alert)).contains(ofSecond);
-        assertThat(kept(first).getFirst()).containsEntry("words", "hotter there");
-        assertThat(alerts.seriesOf(-1)).isEmpty();
+        long ofSecond = (Long) kept(second).getFirst().get("subject_id");
+        var group = (String) kept(first).getFirst().get("fold_key");
+        var says = new Transition(Transition.Kind.SAYS, at(1), WARNING, 5, 5);
+        var about = About.of(first.id());
+        tell(new Move(new Origin("guard", guard), group, about, ofSecond, says, "hotter there", "hotter there", ""));
+        assertThat(alerts.byId(alert)).hasValueSatisfying(one -> {
+            assertThat(one.subject()).isEqualTo(ofSecond);
+            assertThat(one.words()).isEqualTo("hotter there");
+        });
+        assertThat(alerts.byId(-1)).isEmpty();
     }
 
     @Test
@@ -174,7 +163,7 @@ class AlertsKeptTest extends ToldAlerts {
         run(late, job, job, Transition.Kind.CLEARED, 9, 9, "");
         run(late, job, job, Transition.Kind.RAISED, 20, 1, "1 min late");
         assertThat(kept(job)).extracting(row -> row.get("words")).containsExactly("5 min late", "1 min late");
-        assertThat(kept(job)).extracting(row -> row.get("run_guard_id")).containsExactly(late, late);
+        assertThat(kept(job)).extracting(row -> row.get("origin_id")).containsExactly(late, late);
         assertThat(casesOf(job)).hasSize(1);
         assertThat(theCase(job).severity()).isEqualTo(Severity.WARNING);
     }

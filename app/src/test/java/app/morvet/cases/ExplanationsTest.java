@@ -27,7 +27,7 @@ class ExplanationsTest extends ToldAlerts {
 
     private Optional<String> why(Subject of, String... kinds) {
         return explanations
-                .of(sorting(of, "refused", false, kinds).id(), of.id())
+                .of(sorting(of, "refused", false, kinds).explainedBy(), of.id())
                 .map(Explanations.Explanation::why);
     }
 

@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.MorvetTest;
 import app.morvet.core.messages.FailedMessage;
-import app.morvet.intake.MessagesArrived;
+import app.morvet.messages.MessagesArrived;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;

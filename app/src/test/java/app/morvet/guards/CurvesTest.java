@@ -19,6 +19,7 @@ import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
+import app.morvet.page.Curve;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;

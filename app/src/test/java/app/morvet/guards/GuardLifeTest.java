@@ -49,7 +49,7 @@ class GuardLifeTest extends MorvetTest {
     }
 
     private List<Map<String, Object>> alerts(StandingGuard guard) {
-        return jdbc.sql("select * from alert where guard_id = :id order by id")
+        return jdbc.sql("select * from alert where origin_kind = 'guard' and origin_id = :id order by id")
                 .param("id", guard.id())
                 .query()
                 .listOfRows();

@@ -254,7 +254,7 @@ class ReadingsTest extends MorvetTest {
                 .alerts();
         assertThat(expected).hasSizeGreaterThan(3);
         eventually(() -> assertThat(jdbc.sql(
-                                "select raised_at, cleared_at from alert where guard_id = :id order by raised_at")
+                                "select raised_at, cleared_at from alert where origin_kind = 'guard' and origin_id = :id order by raised_at")
                         .param("id", id)
                         .query((row, number) -> row.getTimestamp("raised_at").toInstant() + " "
                                 + (row.getTimestamp("cleared_at") == null
@@ -292,19 +292,20 @@ class ReadingsTest extends MorvetTest {
         eventually(() -> assertThat(states(id)).isEqualTo(1));
         tell(page.formatted(host, 70, host, 70));
         tell(page.formatted(host, 70, host, 20));
-        eventually(() -> assertThat(jdbc.sql("select words from alert where guard_id = :id and cleared_at is null")
+        eventually(() -> assertThat(jdbc.sql(
+                                "select words from alert where origin_kind = 'guard' and origin_id = :id and cleared_at is null")
                         .param("id", id)
                         .query(String.class)
                         .list())
                 .containsExactly("Loaded and cool " + host + " on " + host));
         tell(page.formatted(host, 10, host, 20));
-        eventually(
-                () -> assertThat(jdbc.sql("select count(*) from alert where guard_id = :id and cleared_at is not null")
-                                .param("id", id)
-                                .query(Long.class)
-                                .single())
-                        .isEqualTo(1));
-        assertThat(jdbc.sql("select count(*) from alert where guard_id = any(:ids)")
+        eventually(() -> assertThat(jdbc.sql(
+                                "select count(*) from alert where origin_kind = 'guard' and origin_id = :id and cleared_at is not null")
+                        .param("id", id)
+                        .query(Long.class)
+                        .single())
+                .isEqualTo(1));
+        assertThat(jdbc.sql("select count(*) from alert where origin_kind = 'guard' and origin_id = any(:ids)")
                         .param("ids", members.toArray(Long[]::new))
                         .query(Long.class)
                         .single())

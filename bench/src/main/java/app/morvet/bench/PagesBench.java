@@ -59,8 +59,8 @@ final class PagesBench {
                 .update();
         jdbc.sql(
                         """
-                        insert into work_case (state, component_id, severity, headline, opened_at, first_seen, last_seen, failures, over_since, settled_at, settle_reason)
-                        select case when n > 100000 then 'NEW' else 'SETTLED' end, (select min(id) from component) + n % 20,
+                        insert into work_case (state, component_id, topic, topic_since, severity, headline, opened_at, first_seen, last_seen, failures, over_since, settled_at, settle_reason)
+                        select case when n > 100000 then 'NEW' else 'SETTLED' end, (select min(id) from component) + n % 20, 'failures', now() - n * interval '1 minute',
                                case when n % 5 = 0 then 'CRITICAL' else 'WARNING' end, n || ' failed since midnight on Interface ' || n % 20,
                                now() - n * interval '1 minute', now() - n * interval '1 minute', now() - n * interval '1 minute', n % 500,
                                null, case when n > 100000 then null else now() - n * interval '1 minute' end, case when n > 100000 then null else 'MENDED' end
@@ -68,14 +68,14 @@ final class PagesBench {
                 .update();
         jdbc.sql(
                         """
-                        insert into alert (guard_id, component_id, raised_at, level, value, worst, cleared_at)
-                        select (select min(id) from guard where name = 'bench'), component_id, opened_at, severity, 11, 11,
-                               least(now(), opened_at + interval '30 minutes') from work_case""")
+                        insert into alert (origin_kind, origin_id, component_id, cause_id, topic, raised_at, level, value, worst, words, worst_words, cleared_at)
+                        select 'guard', (select min(id) from guard where name = 'bench'), component_id, component_id, topic, opened_at, severity, 11, 11,
+                               headline, headline, least(now(), opened_at + interval '30 minutes') from work_case""")
                 .update();
         jdbc.sql(
                         """
-                        insert into case_alert (alert_id, case_id, guard_id, level, value, worst, raised_at)
-                        select id, id, guard_id, level, value, worst, raised_at from alert""")
+                        insert into case_alert (alert_id, case_id)
+                        select id, id from alert""")
                 .update();
         jdbc.sql(
                         """

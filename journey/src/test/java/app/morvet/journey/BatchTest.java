@@ -43,7 +43,7 @@ class BatchTest extends InAHouse {
         assertThat(eyes).not().containsText("running long");
         assertThat(
                         house.one(
-                                "select count(distinct case_id) from case_alert a join run_guard g on g.id = a.run_guard_id where g.trouble = 'DEADLINE_AT_RISK' and cleared_at is null"))
+                                "select count(distinct case_id) from case_alert join alert a on a.id = alert_id join run_guard g on g.id = a.origin_id where a.origin_kind = 'run guard' and g.trouble = 'DEADLINE_AT_RISK' and cleared_at is null"))
                 .isEqualTo("1");
 
         page.getByText("What decides it").first().click();

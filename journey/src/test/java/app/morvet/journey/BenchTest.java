@@ -120,7 +120,7 @@ class BenchTest extends InAHouse {
         house.panel("/machines/ledger-1/heal");
 
         var raised = Instant.ofEpochMilli((long) (Double.parseDouble(
-                        house.one("select extract(epoch from raised_at) from alert where guard_id = " + guard))
+                        house.one("select extract(epoch from raised_at) from alert where origin_kind = 'guard' and origin_id = " + guard))
                 * 1000));
         var replayed = page.waitForResponse("**/guards/picture", () -> page.navigate("/guards/" + guard + "/edit"))
                 .text();

@@ -243,8 +243,8 @@ class MessagesTest extends InAHouse {
                     select count(*) || ' with ' || coalesce(sum(w.failures), 0) from work_case w
                       join component c on c.id = w.component_id
                      where c.name = '%s' and w.state <> 'SETTLED' and w.failures > 5000
-                       and exists (select 1 from case_alert a join sorting_rule r on r.id = a.rule_id
-                                    where a.case_id = w.id and r.name = '%s')"""
+                       and exists (select 1 from case_alert c join alert a on a.id = c.alert_id join sorting_rule r on r.id = a.origin_id
+                                    where c.case_id = w.id and a.origin_kind = 'sorting rule' and r.name = '%s')"""
                             .formatted(names[0], names[1]);
             page.waitForCondition(() -> {
                 try {

@@ -208,14 +208,14 @@ final class Judge {
         var milder =
                 held != null ? held : level == Severity.CRITICAL && limits.warning() != null ? Severity.WARNING : null;
         if (milder != null && level.worseThan(milder) && !at.isBefore(calmSince.plus(clearTime()))) {
-            transitions.add(new Transition(Transition.Kind.EASED, at, milder, value, worst));
+            transitions.add(Transition.between(level, milder, at, value, worst));
             return up(at, milder, clearSince, clearSince, worst);
         }
         return up(at, level, calmSince, clearSince, worst);
     }
 
     private void clear(Instant at, double worst) {
-        transitions.add(new Transition(Transition.Kind.CLEARED, at, null, value, worst));
+        transitions.add(Transition.between(state.level(), null, at, value, worst));
     }
 
     private GuardState fresh(Instant at, List<Instant> raises) {
@@ -224,7 +224,7 @@ final class Judge {
     }
 
     private GuardState raise(Instant at, Severity level, double worst) {
-        transitions.add(new Transition(Transition.Kind.RAISED, at, level, value, worst));
+        transitions.add(Transition.between(null, level, at, value, worst));
         var damping = terms.damping();
         if (damping == null) return new GuardState(at, true, level, at, null, null, value, worst, false, List.of());
         var raises = new ArrayList<Instant>();
@@ -236,7 +236,7 @@ final class Judge {
     }
 
     private GuardState rise(Instant at, Severity level, double worst) {
-        transitions.add(new Transition(Transition.Kind.ROSE, at, level, value, worst));
+        transitions.add(Transition.between(state.level(), level, at, value, worst));
         return new GuardState(
                 at, true, level, state.raisedAt(), null, null, value, worst, state.flaps(), state.raises());
     }

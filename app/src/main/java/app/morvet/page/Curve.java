@@ -1,10 +1,10 @@
-package app.morvet.guards;
+package app.morvet.page;
 
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What a guard sees of one series, for a chart. All lists are as long as {@code times}; null is no value.
+ * A curve over time, for a chart. All lists are as long as {@code times}; null is no value.
  *
  * @param times     seconds since 1970
  * @param values    what is drawn as the curve

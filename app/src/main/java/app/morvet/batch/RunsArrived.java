@@ -1,4 +1,4 @@
-package app.morvet.intake;
+package app.morvet.batch;
 
 import java.time.Instant;
 import java.util.List;

@@ -1,16 +1,24 @@
-package app.morvet.intake;
+package app.morvet.batch;
 
-import static app.morvet.intake.EventReader.name;
-import static app.morvet.intake.EventReader.optional;
-import static app.morvet.intake.EventReader.time;
+import static app.morvet.intake.EventFields.name;
+import static app.morvet.intake.EventFields.optional;
+import static app.morvet.intake.EventFields.time;
 
+import app.morvet.estate.Estate;
+import app.morvet.intake.EventKind;
+import app.morvet.intake.EventRefused;
 import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.core.annotation.Order;
+import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
 
 /**
- * What the data of an event about a run says.
+ * Events about runs; the {@code subject} is the key of the job.
  *
  * <table>
  * <caption>Beside {@code run}, the scheduler's own name for it, which every event has</caption>
@@ -22,27 +30,66 @@ import tools.jackson.databind.JsonNode;
  * <tr><td>cancelled</td><td>{@code reason}</td></tr>
  * </table>
  */
-final class RunEvents {
+@Component
+@Order(2)
+class RunEvents implements EventKind<RunsArrived.Said> {
+    private static final String STARTED = "app.morvet.run.started";
+    private static final String PROGRESS = "app.morvet.run.progress";
+    private static final String FINISHED = "app.morvet.run.finished";
+    private static final String CANCELLED = "app.morvet.run.cancelled";
+
     private static final int LONGEST_OUTPUT = 512 * 1024;
     private static final Set<String> TRIGGERS = Set.of("", "schedule", "retry", "manual");
     private static final Set<String> RESULTS = Set.of("", "fine", "warning", "failed");
 
-    private RunEvents() {}
+    private final ApplicationEventPublisher events;
 
-    static RunsArrived.Said started(JsonNode data, Instant at) throws EventReader.Refused {
+    RunEvents(ApplicationEventPublisher events) {
+        this.events = events;
+    }
+
+    @Override
+    public List<String> types() {
+        return List.of(STARTED, PROGRESS, FINISHED, CANCELLED);
+    }
+
+    @Override
+    public Optional<String> about() {
+        return Optional.of(Estate.JOB);
+    }
+
+    @Override
+    public RunsArrived.Said read(String type, JsonNode data, Instant at) throws EventRefused {
+        return switch (type) {
+            case STARTED -> started(data, at);
+            case PROGRESS -> progress(data, at);
+            case FINISHED -> finished(data, at);
+            default -> cancelled(data, at);
+        };
+    }
+
+    @Override
+    public void arrived(long feed, List<Arrived<RunsArrived.Said>> some) {
+        var runs = some.stream()
+                .map(one -> new RunsArrived.Told(one.component(), one.said()))
+                .toList();
+        events.publishEvent(new RunsArrived(feed, runs, List.of()));
+    }
+
+    private static RunsArrived.Said started(JsonNode data, Instant at) throws EventRefused {
         var trigger = oneOf(data, "trigger", TRIGGERS);
         return said(RunsArrived.What.STARTED, data, at, null, trigger, null, "", null, null);
     }
 
-    static RunsArrived.Said progress(JsonNode data, Instant at) throws EventReader.Refused {
+    private static RunsArrived.Said progress(JsonNode data, Instant at) throws EventRefused {
         var percent = data.get("percent");
         if (percent != null
                 && !percent.isNull()
                 && !(percent.isNumber() && percent.doubleValue() >= 0 && percent.doubleValue() <= 100))
-            throw new EventReader.Refused("data.percent must be a number from 0 to 100");
+            throw new EventRefused("data.percent must be a number from 0 to 100");
         var records = records(data);
         if (records == null && (percent == null || percent.isNull()))
-            throw new EventReader.Refused("data of a progress must have percent or records");
+            throw new EventRefused("data of a progress must have percent or records");
         return said(
                 RunsArrived.What.PROGRESS,
                 data,
@@ -55,10 +102,10 @@ final class RunEvents {
                 null);
     }
 
-    static RunsArrived.Said finished(JsonNode data, Instant at) throws EventReader.Refused {
+    private static RunsArrived.Said finished(JsonNode data, Instant at) throws EventRefused {
         var code = data.get("exitCode");
         if (code != null && !code.isNull() && !code.isInt())
-            throw new EventReader.Refused("data.exitCode must be a whole number");
+            throw new EventRefused("data.exitCode must be a whole number");
         var result = oneOf(data, "result", RESULTS);
         var output = data.get("output");
         return said(
@@ -73,7 +120,7 @@ final class RunEvents {
                 output == null || output.isNull() ? null : optional(data, "output"));
     }
 
-    static RunsArrived.Said cancelled(JsonNode data, Instant at) throws EventReader.Refused {
+    private static RunsArrived.Said cancelled(JsonNode data, Instant at) throws EventRefused {
         return said(RunsArrived.What.CANCELLED, data, at, optionalTime(data, "started"), "", null, "", null, null);
     }
 
@@ -87,7 +134,7 @@ final class RunEvents {
             String result,
             @Nullable Double percent,
             @Nullable String output)
-            throws EventReader.Refused {
+            throws EventRefused {
         boolean tooLong = output != null && output.length() > LONGEST_OUTPUT;
         return new RunsArrived.Said(
                 what,
@@ -106,23 +153,23 @@ final class RunEvents {
                 tooLong || data.path("outputCut").asBoolean(false));
     }
 
-    private static @Nullable Long records(JsonNode data) throws EventReader.Refused {
+    private static @Nullable Long records(JsonNode data) throws EventRefused {
         var records = data.get("records");
         if (records == null || records.isNull()) return null;
         if (!records.isIntegralNumber() || !records.canConvertToLong() || records.longValue() < 0)
-            throw new EventReader.Refused("data.records must be a whole number, 0 or more");
+            throw new EventRefused("data.records must be a whole number, 0 or more");
         return records.longValue();
     }
 
-    private static @Nullable Instant optionalTime(JsonNode data, String name) throws EventReader.Refused {
+    private static @Nullable Instant optionalTime(JsonNode data, String name) throws EventRefused {
         var value = data.get(name);
         return value == null || value.isNull() ? null : time(data, name);
     }
 
-    private static String oneOf(JsonNode data, String name, Set<String> known) throws EventReader.Refused {
+    private static String oneOf(JsonNode data, String name, Set<String> known) throws EventRefused {
         var value = optional(data, name);
         if (!known.contains(value))
-            throw new EventReader.Refused("data.%s must be one of %s, was \"%s\""
+            throw new EventRefused("data.%s must be one of %s, was \"%s\""
                     .formatted(
                             name,
                             String.join(

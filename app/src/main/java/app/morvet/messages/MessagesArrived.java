@@ -1,4 +1,4 @@
-package app.morvet.intake;
+package app.morvet.messages;
 
 import app.morvet.core.messages.Delays;
 import app.morvet.core.messages.FailedMessage;
