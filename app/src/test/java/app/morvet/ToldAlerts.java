@@ -1,7 +1,6 @@
 package app.morvet;
 
 import app.morvet.alerts.AlertDesk;
-import app.morvet.batch.RunGuards;
 import app.morvet.cases.CaseBook;
 import app.morvet.cases.WorkCase;
 import app.morvet.core.alert.About;
@@ -21,6 +20,7 @@ import app.morvet.core.guard.Window;
 import app.morvet.core.readings.Sort;
 import app.morvet.estate.Estate;
 import app.morvet.readings.SeriesBook;
+import app.morvet.runguards.RunGuards;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;

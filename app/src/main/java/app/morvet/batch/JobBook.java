@@ -42,7 +42,7 @@ public class JobBook {
     public static final class Overtaken extends RuntimeException {
         private static final long serialVersionUID = 1;
 
-        Overtaken(String words) {
+        public Overtaken(String words) {
             super(words);
         }
 

@@ -35,6 +35,7 @@ public class Nights {
     private static final Duration LONGEST_WAIT = Duration.ofHours(12);
 
     private static final Duration LASTS = Duration.ofSeconds(20);
+    private static final int NIGHTS_OF_THE_PAST = 60;
     private static final long SEED = 20260318;
 
     /**
@@ -52,7 +53,7 @@ public class Nights {
     private final RunStore runs;
     private final UsualDurations usuals;
     private final Schedulers schedulers;
-    private final RunGuards guards;
+    private final RiskLimits limits;
     private final JobWindows windows;
     private final Times times;
     private final Clock clock;
@@ -63,7 +64,7 @@ public class Nights {
             RunStore runs,
             UsualDurations usuals,
             Schedulers schedulers,
-            RunGuards guards,
+            RiskLimits limits,
             JobWindows windows,
             Times times,
             Clock clock) {
@@ -71,7 +72,7 @@ public class Nights {
         this.runs = runs;
         this.usuals = usuals;
         this.schedulers = schedulers;
-        this.guards = guards;
+        this.limits = limits;
         this.windows = windows;
         this.times = times;
         this.clock = clock;
@@ -90,7 +91,7 @@ public class Nights {
     }
 
     /** Made anew, with what was at risk before. */
-    Standing make(Instant now, Set<String> atRisk) {
+    public Standing make(Instant now, Set<String> atRisk) {
         var made = make(
                 now,
                 atRisk,
@@ -100,12 +101,44 @@ public class Nights {
         return made;
     }
 
+    /** A past that is gone through as it would have been live. */
+    public final class Past {
+        private final Instant first;
+        private final Map<Long, List<Run>> known;
+
+        private Past(Instant from, Instant to) {
+            this.first = runs.first().orElse(from);
+            this.known = runs.between(first.minus(BACK).minus(EARLIER), to.plus(Duration.ofMinutes(10)));
+        }
+
+        /** When the first run began that was ever told of. */
+        public Instant first() {
+            return first;
+        }
+
+        public Standing at(Instant now, Set<String> atRisk) {
+            var some = new HashMap<Long, List<Run>>();
+            known.forEach((job, all) -> {
+                var near = all.stream()
+                        .filter(one -> one.at().isAfter(now.minus(BACK).minus(EARLIER))
+                                && !one.at().isAfter(now))
+                        .toList();
+                if (!near.isEmpty()) some.put(job, near);
+            });
+            return make(now, atRisk, some, NIGHTS_OF_THE_PAST);
+        }
+    }
+
+    public Past past(Instant from, Instant to) {
+        return new Past(from, to);
+    }
+
     /**
      * As it stood at an instant, from runs that may reach beyond it.
      *
      * @param nights how many are played
      */
-    Standing make(Instant now, Set<String> atRisk, Map<Long, List<Run>> known, int nights) {
+    private Standing make(Instant now, Set<String> atRisk, Map<Long, List<Run>> known, int nights) {
         var pools = schedulers.pools();
         var byKey = jobs.byKeys();
         var night = night(now.minus(BACK), now.plus(AHEAD), now, known);
@@ -114,7 +147,7 @@ public class Nights {
     }
 
     private List<RunWatch.Finding> findings(Forecast forecast, Set<String> atRisk) {
-        return new RunWatch(forecast, times.zone(), jobs::nameOf).findings(atRisk, guards.limits());
+        return new RunWatch(forecast, times.zone(), jobs::nameOf).findings(atRisk, limits.limits());
     }
 
     /** How the night would go on if something were done about it. */

@@ -16,9 +16,6 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class RunIntake {
-    /** Runs or files were stored. */
-    record RunsRecorded() {}
-
     private final RunStore store;
     private final JobBook jobs;
     private final ApplicationEventPublisher events;

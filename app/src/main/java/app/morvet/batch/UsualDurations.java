@@ -11,6 +11,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.event.TransactionPhase;
+import org.springframework.transaction.event.TransactionalEventListener;
 
 /** How long each job usually runs. Learned anew every ten minutes, which is soon enough for what weeks have made usual. */
 @Component
@@ -27,6 +29,11 @@ class UsualDurations implements Derived {
     UsualDurations(RunStore store, Clock clock) {
         this.store = store;
         this.clock = clock;
+    }
+
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
+    void on(JobBook.JobsChanged changed) {
+        forget();
     }
 
     /** How long a job usually lasts when it starts at an instant, seen from another. */

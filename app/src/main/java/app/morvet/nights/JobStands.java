@@ -1,13 +1,13 @@
 package app.morvet.nights;
 
 import app.morvet.batch.Nights;
-import app.morvet.batch.RunGuards;
 import app.morvet.batch.StandingJob;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.batch.Occurrence;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.batch.RunWatch;
 import app.morvet.page.Times;
+import app.morvet.runguards.RunGuards;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.HashMap;

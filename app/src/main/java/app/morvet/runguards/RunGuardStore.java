@@ -1,4 +1,4 @@
-package app.morvet.batch;
+package app.morvet.runguards;
 
 import app.morvet.core.alert.Severity;
 import app.morvet.core.batch.RunGuard;

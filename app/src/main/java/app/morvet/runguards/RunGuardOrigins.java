@@ -1,7 +1,9 @@
-package app.morvet.batch;
+package app.morvet.runguards;
 
 import app.morvet.alerts.Alert;
 import app.morvet.alerts.OriginKind;
+import app.morvet.batch.JobBook;
+import app.morvet.batch.StandingJob;
 import app.morvet.core.alert.Origin;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.estate.Estate;

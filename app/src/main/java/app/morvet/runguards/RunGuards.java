@@ -1,7 +1,10 @@
-package app.morvet.batch;
+package app.morvet.runguards;
 
 import app.morvet.access.Audit;
 import app.morvet.access.Person;
+import app.morvet.batch.JobBook;
+import app.morvet.batch.RiskLimits;
+import app.morvet.batch.StandingJob;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.batch.Job;
 import app.morvet.core.batch.RunGuard;
@@ -19,7 +22,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** The standing guards over runs: looked up, put into words, and changed. */
 @Service
-public class RunGuards {
+public class RunGuards implements RiskLimits {
     /**
      * @param owner   id of the team that owns what it finds, in place of the application's; or null
      * @param fixNote Markdown; the job's own comes before it
@@ -73,6 +76,7 @@ public class RunGuards {
     }
 
     /** The chance in percent under which a job's deadline is at risk by any guard; as usual where none stands over it. */
+    @Override
     public ToIntFunction<Job> limits() {
         var over = all().stream()
                 .filter(one -> one.active() && one.rule().trouble() == RunTrouble.DEADLINE_AT_RISK)
