@@ -1,8 +1,6 @@
 package app.morvet;
 
-import app.morvet.alerts.AlertDesk;
-import app.morvet.cases.CaseBook;
-import app.morvet.cases.WorkCase;
+import app.morvet.alerting.alerts.AlertDesk;
 import app.morvet.core.alert.About;
 import app.morvet.core.alert.Move;
 import app.morvet.core.alert.Origin;
@@ -18,9 +16,11 @@ import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
 import app.morvet.core.readings.Sort;
-import app.morvet.estate.Estate;
-import app.morvet.readings.SeriesBook;
-import app.morvet.runguards.RunGuards;
+import app.morvet.ground.estate.Estate;
+import app.morvet.rules.runguards.RunGuards;
+import app.morvet.sources.readings.SeriesBook;
+import app.morvet.work.cases.CaseBook;
+import app.morvet.work.cases.WorkCase;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;

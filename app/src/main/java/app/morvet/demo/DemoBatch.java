@@ -1,11 +1,5 @@
 package app.morvet.demo;
 
-import app.morvet.access.IntakeKeys;
-import app.morvet.base.MorvetSettings;
-import app.morvet.batch.JobBook;
-import app.morvet.batch.JobSpec;
-import app.morvet.batch.JobWindows;
-import app.morvet.batch.Schedulers;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.batch.ClockChange;
 import app.morvet.core.batch.HolidayCalendar;
@@ -13,8 +7,14 @@ import app.morvet.core.batch.RunGuard;
 import app.morvet.core.batch.RunScope;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.batch.Schedule;
-import app.morvet.estate.Estate;
-import app.morvet.runguards.RunGuards;
+import app.morvet.ground.access.IntakeKeys;
+import app.morvet.ground.base.MorvetSettings;
+import app.morvet.ground.estate.Estate;
+import app.morvet.rules.runguards.RunGuards;
+import app.morvet.sources.batch.JobBook;
+import app.morvet.sources.batch.JobSpec;
+import app.morvet.sources.batch.JobWindows;
+import app.morvet.sources.batch.Schedulers;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDate;

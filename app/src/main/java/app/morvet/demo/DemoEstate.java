@@ -1,11 +1,11 @@
 package app.morvet.demo;
 
-import app.morvet.access.IntakeKeys;
-import app.morvet.access.People;
-import app.morvet.access.Role;
-import app.morvet.estate.Estate;
-import app.morvet.handoffs.DeskSetup;
-import app.morvet.mending.MiddlewareSetup;
+import app.morvet.ground.access.IntakeKeys;
+import app.morvet.ground.access.People;
+import app.morvet.ground.access.Role;
+import app.morvet.ground.estate.Estate;
+import app.morvet.work.handoffs.DeskSetup;
+import app.morvet.work.mending.MiddlewareSetup;
 import java.time.Duration;
 import java.util.HashMap;
 import java.util.Map;

@@ -1,6 +1,5 @@
 package app.morvet.demo;
 
-import app.morvet.base.MorvetSettings;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.BandGuard;
@@ -17,7 +16,8 @@ import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
-import app.morvet.guards.Guards;
+import app.morvet.ground.base.MorvetSettings;
+import app.morvet.rules.guards.Guards;
 import java.time.Duration;
 import java.util.List;
 import org.springframework.context.annotation.Profile;

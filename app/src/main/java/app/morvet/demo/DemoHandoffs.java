@@ -1,14 +1,14 @@
 package app.morvet.demo;
 
-import app.morvet.access.Person;
-import app.morvet.base.MorvetSettings;
-import app.morvet.base.Outgoing;
-import app.morvet.cases.CaseBook;
-import app.morvet.cases.CaseOwners;
-import app.morvet.cases.WorkCase;
 import app.morvet.core.handoff.HandoffState;
 import app.morvet.core.handoff.TicketReading;
-import app.morvet.handoffs.HandoffDesk;
+import app.morvet.ground.access.Person;
+import app.morvet.ground.base.MorvetSettings;
+import app.morvet.ground.base.Outgoing;
+import app.morvet.work.cases.CaseBook;
+import app.morvet.work.cases.CaseOwners;
+import app.morvet.work.cases.WorkCase;
+import app.morvet.work.handoffs.HandoffDesk;
 import java.io.IOException;
 import java.net.http.HttpRequest;
 import java.time.Duration;

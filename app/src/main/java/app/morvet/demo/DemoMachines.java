@@ -1,7 +1,7 @@
 package app.morvet.demo;
 
-import app.morvet.access.IntakeKeys;
-import app.morvet.estate.Estate;
+import app.morvet.ground.access.IntakeKeys;
+import app.morvet.ground.estate.Estate;
 import java.time.Duration;
 import java.util.Map;
 import org.springframework.context.annotation.Profile;

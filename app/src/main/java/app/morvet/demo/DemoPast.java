@@ -1,16 +1,16 @@
 package app.morvet.demo;
 
-import app.morvet.access.People;
-import app.morvet.access.Person;
-import app.morvet.access.Role;
-import app.morvet.base.Derived;
-import app.morvet.base.PastRound;
-import app.morvet.callouts.RecalledMails;
-import app.morvet.cases.CaseBook;
-import app.morvet.cases.WorkCase;
 import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.SettleReason;
-import app.morvet.readings.Sealing;
+import app.morvet.ground.access.People;
+import app.morvet.ground.access.Person;
+import app.morvet.ground.access.Role;
+import app.morvet.ground.base.Derived;
+import app.morvet.ground.base.PastRound;
+import app.morvet.sources.readings.Sealing;
+import app.morvet.work.callouts.RecalledMails;
+import app.morvet.work.cases.CaseBook;
+import app.morvet.work.cases.WorkCase;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;

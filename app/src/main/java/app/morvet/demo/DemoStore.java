@@ -1,6 +1,6 @@
 package app.morvet.demo;
 
-import app.morvet.base.Stamp;
+import app.morvet.ground.base.Stamp;
 import java.time.Instant;
 import java.util.List;
 import java.util.Objects;

@@ -5,12 +5,12 @@ import static app.morvet.core.alert.Severity.WARNING;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.ToldAlerts;
-import app.morvet.alerts.AlertDesk;
+import app.morvet.alerting.alerts.AlertDesk;
 import app.morvet.core.alert.About;
 import app.morvet.core.alert.Finding;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Topic;
-import app.morvet.handoffs.HandoffDesk;
+import app.morvet.work.handoffs.HandoffDesk;
 import java.time.Instant;
 import java.util.List;
 import org.jsoup.Jsoup;

@@ -1,7 +1,7 @@
 package app.morvet.tides;
 
-import app.morvet.alerts.Alert;
-import app.morvet.alerts.OriginKind;
+import app.morvet.alerting.alerts.Alert;
+import app.morvet.alerting.alerts.OriginKind;
 import app.morvet.core.alert.Origin;
 import org.springframework.stereotype.Component;
 

@@ -1,6 +1,6 @@
 package app.morvet.bench;
 
-import app.morvet.base.CopyRows;
+import app.morvet.ground.base.CopyRows;
 import app.morvet.core.batch.Projection;
 import app.morvet.core.batch.Spread;
 import java.net.URI;

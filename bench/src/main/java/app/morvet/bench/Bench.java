@@ -1,17 +1,17 @@
 package app.morvet.bench;
 
 import app.morvet.MorvetApplication;
-import app.morvet.access.IntakeKeys;
-import app.morvet.access.People;
-import app.morvet.access.Role;
+import app.morvet.ground.access.IntakeKeys;
+import app.morvet.ground.access.People;
+import app.morvet.ground.access.Role;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.sorting.Condition;
 import app.morvet.core.sorting.Criteria;
 import app.morvet.core.sorting.FoldBy;
 import app.morvet.core.sorting.FoldWindow;
-import app.morvet.estate.Estate;
-import app.morvet.sorting.SortingRules;
-import app.morvet.sorting.StandingRule;
+import app.morvet.ground.estate.Estate;
+import app.morvet.sources.sorting.SortingRules;
+import app.morvet.sources.sorting.StandingRule;
 import java.sql.DriverManager;
 import java.time.Duration;
 import java.util.ArrayList;

@@ -1,6 +1,6 @@
 package app.morvet.bench;
 
-import app.morvet.estate.Estate;
+import app.morvet.ground.estate.Estate;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.jdbc.core.simple.JdbcClient;
 

@@ -1,8 +1,8 @@
 package app.morvet.bench;
 
-import app.morvet.readings.ReadingHistory;
-import app.morvet.readings.Sealing;
-import app.morvet.readings.SeriesBook;
+import app.morvet.sources.readings.ReadingHistory;
+import app.morvet.sources.readings.Sealing;
+import app.morvet.sources.readings.SeriesBook;
 import java.io.ByteArrayOutputStream;
 import java.io.DataOutputStream;
 import java.io.IOException;
@@ -36,7 +36,7 @@ final class ReadingsBench {
     private final ReadingHistory history;
     private final Sealing sealing;
     private final SeriesBook book;
-    private final app.morvet.estate.Estate estate;
+    private final app.morvet.ground.estate.Estate estate;
     private final URI address;
 
     ReadingsBench(ConfigurableApplicationContext morvet, int port) {
@@ -45,7 +45,7 @@ final class ReadingsBench {
         this.history = morvet.getBean(ReadingHistory.class);
         this.sealing = morvet.getBean(Sealing.class);
         this.book = morvet.getBean(SeriesBook.class);
-        this.estate = morvet.getBean(app.morvet.estate.Estate.class);
+        this.estate = morvet.getBean(app.morvet.ground.estate.Estate.class);
         this.address = URI.create("http://127.0.0.1:" + port + "/api/v1/readings");
     }
 

@@ -1,6 +1,6 @@
 package app.morvet.bench;
 
-import app.morvet.base.DayPartitions;
+import app.morvet.ground.base.DayPartitions;
 import java.io.IOException;
 import java.net.CookieManager;
 import java.net.URI;

@@ -1,5 +1,0 @@
-/** Who may do what: people, their log-ins, intake keys, and the record of what people changed. */
-@NullMarked
-package app.morvet.access;
-
-import org.jspecify.annotations.NullMarked;

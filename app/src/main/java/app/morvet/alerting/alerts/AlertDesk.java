@@ -1,0 +1,102 @@
+package app.morvet.alerting.alerts;
+
+import app.morvet.core.alert.AlertLife;
+import app.morvet.core.alert.Finding;
+import app.morvet.core.alert.Move;
+import app.morvet.core.alert.Raised;
+import app.morvet.core.alert.Transition;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * Where all that is found wrong becomes alerts, whatever finds it: stores what moved and passes it on, in the transaction of
+ * who found it. Rules are judged by threads of their own, on any node; what they make of alerts comes one after the other,
+ * since two alerts at once may belong into one case.
+ */
+@Service
+public class AlertDesk {
+    private final AlertStore store;
+    private final Origins origins;
+    private final ObjectProvider<Holding> holding;
+    private final ApplicationEventPublisher events;
+
+    AlertDesk(AlertStore store, Origins origins, ObjectProvider<Holding> holding, ApplicationEventPublisher events) {
+        this.store = store;
+        this.origins = origins;
+        this.holding = holding;
+        this.events = events;
+    }
+
+    /** The alerts that are up of all origins of a kind. To be asked in the transaction that then says what is found. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public List<Raised> raised(String kind) {
+        store.lock();
+        return store.raised(kind);
+    }
+
+    /**
+     * All that the origins of one kind find now: what is new is raised, what is not found any more is over.
+     *
+     * @return how many alerts moved
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public int found(String kind, Collection<Finding> findings, Instant now) {
+        return moved(AlertLife.moves(raised(kind), findings, now, (origin, one, other) -> origins.of(origin)
+                .worse(origin, one, other)));
+    }
+
+    /**
+     * What has moved, told by those that know the transitions themselves, in order of time. What is told of an alert that is
+     * not up is passed over.
+     *
+     * @return how many alerts moved
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public int moved(List<Move> moves) {
+        if (moves.isEmpty()) return 0;
+        store.lock();
+        var moved = new ArrayList<AlertsMoved.Moved>();
+        for (var move : moves)
+            keep(move).ifPresent(alert -> moved.add(new AlertsMoved.Moved(alert, move.transition())));
+        if (!moved.isEmpty()) events.publishEvent(new AlertsMoved(List.copyOf(moved)));
+        return moved.size();
+    }
+
+    private Optional<Alert> keep(Move move) {
+        if (move.transition().kind() == Transition.Kind.RAISED)
+            return Optional.of(store.raise(move, holding.stream().anyMatch(one -> one.covers(move))));
+        return store.up(move.origin(), move.key()).map(alert -> store.change(alert, changed(alert, move)));
+    }
+
+    private Alert changed(Alert alert, Move move) {
+        var change = move.transition();
+        boolean over = change.kind() == Transition.Kind.CLEARED;
+        // What was worst stays so, though the series that was at its worst may be back before others of its alert.
+        double worst = origins.of(alert).worse(alert.origin(), alert.worst(), change.worst());
+        boolean worse = Double.compare(worst, alert.worst()) != 0;
+        // One that only says another value stays as severe as it was.
+        var level = change.kind() == Transition.Kind.SAYS ? null : change.level();
+        return new Alert(
+                alert.id(),
+                alert.origin(),
+                alert.about(),
+                move.subject() == null ? alert.subject() : move.subject(),
+                level == null ? alert.level() : level,
+                change.value(),
+                worse ? change.worst() : alert.worst(),
+                alert.raisedAt(),
+                over ? change.at() : null,
+                alert.flaps() || change.kind() == Transition.Kind.FLAPS,
+                alert.held(),
+                over ? alert.words() : move.words(),
+                worse && move.worstWords() != null ? move.worstWords() : alert.worstWords());
+    }
+}

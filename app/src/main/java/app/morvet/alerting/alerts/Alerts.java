@@ -1,0 +1,61 @@
+package app.morvet.alerting.alerts;
+
+import app.morvet.core.alert.Raised;
+import app.morvet.core.alert.Severity;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+
+/** Alerts, looked up. */
+@Service
+public class Alerts {
+    private final AlertStore store;
+    private final Origins origins;
+
+    Alerts(AlertStore store, Origins origins) {
+        this.store = store;
+        this.origins = origins;
+    }
+
+    /** A time in which something about a component alerted; {@code to} is null while it does. */
+    public record Stretch(long component, Severity level, Instant from, @Nullable Instant to) {}
+
+    /** What alerted on some components in a span, in order of time. */
+    public List<Stretch> stretches(Collection<Long> components, Instant from, Instant to) {
+        return store.stretches(components, from, to);
+    }
+
+    /** Those of all origins of a kind that are up. */
+    public List<Raised> raised(String kind) {
+        return store.raised(kind);
+    }
+
+    /** Some by their ids, the one raised last first. */
+    public List<Alert> byIds(Collection<Long> ids) {
+        return ids.isEmpty() ? List.of() : store.byIds(ids);
+    }
+
+    public Optional<Alert> byId(long id) {
+        return store.byIds(List.of(id)).stream().findFirst();
+    }
+
+    /**
+     * Some by their ids, the one that tells most first: up before over, over its limit right now before on its way back, then
+     * the worst, then the oldest.
+     */
+    public List<Alert> inTellingOrder(Collection<Long> ids) {
+        record Placed(Alert alert, boolean overItsLimit) {}
+        return byIds(ids).stream()
+                .map(alert -> new Placed(alert, origins.of(alert).overItsLimit(alert)))
+                .sorted(Comparator.comparing((Placed one) -> !one.alert().up())
+                        .thenComparing(one -> !one.overItsLimit())
+                        .thenComparing(one -> one.alert().level(), Comparator.reverseOrder())
+                        .thenComparing(one -> one.alert().raisedAt()))
+                .map(Placed::alert)
+                .toList();
+    }
+}

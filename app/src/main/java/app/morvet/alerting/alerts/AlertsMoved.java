@@ -1,0 +1,10 @@
+package app.morvet.alerting.alerts;
+
+import app.morvet.core.alert.Transition;
+import java.util.List;
+
+/** What was found changed alerts. Published once for all of it, inside the transaction that stores it. */
+public record AlertsMoved(List<Moved> moved) {
+    /** @param alert as it is after the change */
+    public record Moved(Alert alert, Transition transition) {}
+}

@@ -1,9 +1,0 @@
-package app.morvet.alerts;
-
-import app.morvet.core.alert.Move;
-
-/** Something that covers alerts, so that they are recorded but nobody's work. */
-public interface Holding {
-    /** Whether an alert that is being raised is covered. */
-    boolean covers(Move raised);
-}

@@ -1,5 +1,0 @@
-/** Machine facts: a guard's condition on one subject, from raised to cleared. */
-@NullMarked
-package app.morvet.alerts;
-
-import org.jspecify.annotations.NullMarked;

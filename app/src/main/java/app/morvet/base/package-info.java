@@ -1,5 +1,0 @@
-/** What every feature stands on: settings, the clock, and instants in the store. */
-@NullMarked
-package app.morvet.base;
-
-import org.jspecify.annotations.NullMarked;

@@ -1,4 +1,0 @@
-package app.morvet.batch;
-
-/** Something was told of runs. Published inside the transaction that stores it. */
-public record RunsRecorded() {}

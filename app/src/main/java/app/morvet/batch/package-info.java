@@ -1,5 +1,0 @@
-/** Scheduled jobs and their runs: what is agreed, what ran, how the night goes on, and what is wrong with it. */
-@NullMarked
-package app.morvet.batch;
-
-import org.jspecify.annotations.NullMarked;

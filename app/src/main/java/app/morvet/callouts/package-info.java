@@ -1,5 +1,0 @@
-/** Telling people: who is told what, by which channel, and whether it got through. */
-@NullMarked
-package app.morvet.callouts;
-
-import org.jspecify.annotations.NullMarked;

@@ -1,5 +1,0 @@
-/** The unit of human work: alerts folded, ordered by urgency, acted on by people. */
-@NullMarked
-package app.morvet.cases;
-
-import org.jspecify.annotations.NullMarked;

@@ -1,5 +1,0 @@
-/** What is watched and whose it is: teams, applications, components and feeds. */
-@NullMarked
-package app.morvet.estate;
-
-import org.jspecify.annotations.NullMarked;

@@ -1,5 +1,0 @@
-/** What is made of failed messages: alerts by what folds into one, and the list of sorting rules tried on them. */
-@NullMarked
-package app.morvet.failures;
-
-import org.jspecify.annotations.NullMarked;

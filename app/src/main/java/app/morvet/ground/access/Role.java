@@ -1,0 +1,32 @@
+package app.morvet.ground.access;
+
+import java.util.List;
+
+/** What a person is here for; each role may do all that the one before it may. */
+public enum Role {
+    ANALYST("analyst"),
+    LEAD("lead"),
+    ADMIN("admin");
+
+    private final String word;
+
+    Role(String word) {
+        this.word = word;
+    }
+
+    public String word() {
+        return word;
+    }
+
+    /**
+     * The rights as names: WORK for everything but setup, and for the limits, hours and fix notes of guards; TUNE for all else of
+     * guards and for sorting rules, UNCOVER for what is masked in messages, SETUP for people, keys and connections.
+     */
+    List<String> rights() {
+        return switch (this) {
+            case ANALYST -> List.of("WORK");
+            case LEAD -> List.of("WORK", "TUNE", "UNCOVER");
+            case ADMIN -> List.of("WORK", "TUNE", "UNCOVER", "SETUP");
+        };
+    }
+}

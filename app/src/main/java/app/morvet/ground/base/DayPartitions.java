@@ -1,0 +1,87 @@
+package app.morvet.ground.base;
+
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.Collection;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.TransactionDefinition;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Makes the day partitions of bulk tables when the first row of a day is on its way. Days are UTC days. Done in a
+ * transaction of its own, before the rows are written, so that the lock on the whole table is held for a moment only.
+ */
+@Component
+public class DayPartitions {
+    private static final int LOCK = 0x6d6f7276;
+
+    private final JdbcClient jdbc;
+    private final TransactionTemplate ownTransaction;
+    private final Set<String> known = ConcurrentHashMap.newKeySet();
+
+    DayPartitions(JdbcClient jdbc, PlatformTransactionManager transactions) {
+        this.jdbc = jdbc;
+        this.ownTransaction = new TransactionTemplate(transactions);
+        this.ownTransaction.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
+    }
+
+    /** @param table a table of this application, never a text from outside */
+    public void ensure(String table, Collection<Instant> times) {
+        var missing = new TreeSet<LocalDate>();
+        for (var at : times) {
+            var day = at.atOffset(ZoneOffset.UTC).toLocalDate();
+            if (!known.contains(name(table, day))) missing.add(day);
+        }
+        if (missing.isEmpty()) return;
+        ownTransaction.executeWithoutResult(status -> {
+            jdbc.sql("select 1 from (select pg_advisory_xact_lock(:lock)) as locked")
+                    .param("lock", LOCK)
+                    .query(Integer.class)
+                    .single();
+            for (var day : missing) {
+                jdbc.sql("create table if not exists %s partition of %s for values from ('%sT00:00Z') to ('%sT00:00Z')"
+                                .formatted(name(table, day), table, day, day.plusDays(1)))
+                        .update();
+            }
+        });
+        missing.forEach(day -> known.add(name(table, day)));
+    }
+
+    /** The days of which a table holds partitions. */
+    public List<LocalDate> days(String table) {
+        return jdbc.sql(
+                        """
+                        select right(child.relname, 8) as day
+                          from pg_inherits join pg_class child on child.oid = inhrelid
+                         where inhparent = :table::regclass
+                         order by 1""")
+                .param("table", table)
+                .query((row, number) -> LocalDate.parse(row.getString("day"), DateTimeFormatter.BASIC_ISO_DATE))
+                .list();
+    }
+
+    /** Drops what a table holds of days before one. Whoever writes to them again makes them anew. */
+    public void dropBefore(String table, LocalDate first) {
+        for (var day : days(table)) if (day.isBefore(first)) drop(table, day);
+    }
+
+    /** Drops what a table holds of a day. */
+    public void drop(String table, LocalDate day) {
+        ownTransaction.executeWithoutResult(
+                status -> jdbc.sql("drop table if exists " + name(table, day)).update());
+        known.remove(name(table, day));
+    }
+
+    /** The name of the partition that holds a day. */
+    public static String name(String table, LocalDate day) {
+        return table + "_" + day.toString().replace("-", "");
+    }
+}

@@ -1,0 +1,44 @@
+package app.morvet.ground.base;
+
+import com.github.kagkarlsson.scheduler.SchedulerClient;
+import com.github.kagkarlsson.scheduler.exceptions.TaskInstanceCurrentlyExecutingException;
+import com.github.kagkarlsson.scheduler.exceptions.TaskInstanceNotFoundException;
+import com.github.kagkarlsson.scheduler.task.TaskInstance;
+import com.github.kagkarlsson.scheduler.task.TaskInstanceId;
+import java.time.Instant;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/** Where work on the outside world is put down, in the very transaction that wants it done. */
+@Component
+public class Errands {
+    private static final Logger log = LoggerFactory.getLogger(Errands.class);
+
+    private final SchedulerClient client;
+
+    Errands(SchedulerClient client) {
+        this.client = client;
+    }
+
+    /**
+     * Has an errand run at an instant; one that is waiting already for the same id is moved there. One that is being run at
+     * this moment, here or on a node that has died in the middle of it, is left alone: it is at it, or will be revived, and
+     * is asked at its end whether it is {@linkplain Errand#wanted wanted} again.
+     */
+    public void at(Instant at, String errand, String id) {
+        if (client.scheduleIfNotExists(new TaskInstance<Void>(errand, id), at)) return;
+        try {
+            client.reschedule(TaskInstanceId.of(errand, id), at);
+        } catch (TaskInstanceCurrentlyExecutingException atIt) {
+            log.debug("{} {} is being run", errand, id);
+        } catch (TaskInstanceNotFoundException doneMeanwhile) {
+            client.scheduleIfNotExists(new TaskInstance<Void>(errand, id), at);
+        }
+    }
+
+    /** Has an errand run at an instant, unless it is waiting already for the same id: for what begins with the application. */
+    public void unlessWaiting(Instant at, String errand, String id) {
+        client.scheduleIfNotExists(new TaskInstance<Void>(errand, id), at);
+    }
+}

@@ -1,0 +1,88 @@
+package app.morvet.ground.base;
+
+import java.time.Duration;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.context.SmartLifecycle;
+
+/**
+ * Work that is done in rounds on a thread of its own: whenever there is something to do, and every so often all the same. A
+ * round that fails is told and tried again a moment later.
+ */
+public abstract class Rounds implements SmartLifecycle {
+    private static final Duration AFTER_FAILURE = Duration.ofSeconds(1);
+
+    private final Logger log = LoggerFactory.getLogger(getClass());
+    private final String name;
+    private final Duration lookedAtEvery;
+    private final Semaphore something = new Semaphore(0);
+    private volatile boolean running;
+    private Thread thread = new Thread();
+
+    /** @param name of the thread */
+    protected Rounds(String name, Duration lookedAtEvery) {
+        this.name = name;
+        this.lookedAtEvery = lookedAtEvery;
+    }
+
+    /** One round; tells whether more waits to be done at once. */
+    protected abstract boolean round() throws InterruptedException;
+
+    /** There is something to do. */
+    protected final void wake() {
+        something.release();
+    }
+
+    /** Whether something has come since this was last asked. */
+    protected final boolean wokenAgain() {
+        return something.drainPermits() > 0;
+    }
+
+    @Override
+    public synchronized void start() {
+        if (running) return;
+        running = true;
+        thread = Thread.ofPlatform().name(name).daemon().start(this::rounds);
+    }
+
+    @Override
+    public void stop() {
+        running = false;
+        thread.interrupt();
+        try {
+            thread.join(5000);
+        } catch (InterruptedException stop) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    @Override
+    public boolean isRunning() {
+        return running;
+    }
+
+    private void rounds() {
+        while (running) {
+            try {
+                if (something.tryAcquire(lookedAtEvery.toMillis(), TimeUnit.MILLISECONDS)) something.drainPermits();
+                boolean more = true;
+                while (running && more) more = oneRound();
+            } catch (InterruptedException stop) {
+                return;
+            }
+        }
+    }
+
+    private boolean oneRound() throws InterruptedException {
+        try {
+            return round();
+        } catch (RuntimeException failed) {
+            if (!running) return false;
+            log.error("{} failed and will be tried again", name, failed);
+            Thread.sleep(AFTER_FAILURE);
+            return true;
+        }
+    }
+}

@@ -1,0 +1,69 @@
+package app.morvet.ground.base;
+
+import com.github.kagkarlsson.scheduler.Scheduler;
+import com.github.kagkarlsson.scheduler.SchedulerClient;
+import com.github.kagkarlsson.scheduler.task.CompletionHandler;
+import com.github.kagkarlsson.scheduler.task.Task;
+import com.github.kagkarlsson.scheduler.task.helper.Tasks;
+import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import javax.sql.DataSource;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.context.annotation.Primary;
+import org.springframework.context.event.EventListener;
+import org.springframework.jdbc.datasource.TransactionAwareDataSourceProxy;
+
+/** db-scheduler, so set up that work is put down in the running transaction and a dead node's work goes on in seconds. */
+@Configuration
+class SchedulerConfiguration {
+    /** For putting work down; the scheduler is a client as well, but of its own transactions. */
+    @Bean
+    @Primary
+    SchedulerClient schedulerClient(DataSource dataSource) {
+        return SchedulerClient.Builder.create(new TransactionAwareDataSourceProxy(dataSource))
+                .build();
+    }
+
+    @Bean(destroyMethod = "stop")
+    Scheduler scheduler(DataSource dataSource, List<Errand> errands, Errands wishes, Clock clock) {
+        var tasks = new ArrayList<Task<?>>();
+        errands.forEach(errand -> tasks.add(task(errand, wishes, clock)));
+        return Scheduler.create(dataSource, tasks)
+                .clock(clock::instant)
+                .threads(4)
+                .pollingInterval(Duration.ofMillis(500))
+                .heartbeatInterval(Duration.ofSeconds(2))
+                .missedHeartbeatsLimit(4)
+                .shutdownMaxWait(Duration.ofSeconds(5))
+                .build();
+    }
+
+    private static Task<Void> task(Errand errand, Errands wishes, Clock clock) {
+        return Tasks.custom(errand.name(), Void.class)
+                .onFailureReschedule(FixedDelay.of(Duration.ofSeconds(30)))
+                .onDeadExecutionRevive()
+                .execute((instance, context) -> {
+                    var again = errand.run(instance.getId());
+                    CompletionHandler<Void> after = (done, operations) -> {
+                        if (again.isPresent()) {
+                            operations.reschedule(done, again.get());
+                            return;
+                        }
+                        operations.remove();
+                        if (errand.wanted(instance.getId()))
+                            wishes.at(clock.instant(), errand.name(), instance.getId());
+                    };
+                    return after;
+                });
+    }
+
+    @EventListener
+    void start(ApplicationReadyEvent ready) {
+        ready.getApplicationContext().getBean(Scheduler.class).start();
+    }
+}

@@ -1,0 +1,14 @@
+package app.morvet.ground.base;
+
+import java.time.Clock;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+
+/** One clock for all, so that a demo or a test can stand at another instant. */
+@Configuration
+class TimeConfiguration {
+    @Bean
+    Clock clock(MorvetSettings settings) {
+        return Clock.offset(Clock.systemUTC(), settings.clockOffset());
+    }
+}

@@ -1,0 +1,385 @@
+package app.morvet.ground.estate;
+
+import app.morvet.core.estate.Tier;
+import app.morvet.ground.base.Remembered;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.event.TransactionPhase;
+import org.springframework.transaction.event.TransactionalEventListener;
+
+/**
+ * What is watched and whose it is. Small and asked for all the time, so a snapshot of it is kept, and made anew at every
+ * change here and once in a while for changes made on another node.
+ */
+@Service
+public class Estate {
+    private static final Duration SNAPSHOT_LASTS = Duration.ofSeconds(30);
+
+    /** @param mail where the team is told */
+    public record Team(long id, String key, String name, String mail) {}
+
+    public record Application(long id, String key, String name, Tier tier, String environment, long teamId) {}
+
+    /**
+     * One watched thing.
+     *
+     * @param kind          such as {@code host}; {@link #KINDS}
+     * @param applicationId null while it is not assigned
+     * @param standsOn      id of the component that it stands on, or null
+     */
+    public record Component(
+            long id,
+            String key,
+            String name,
+            String kind,
+            @Nullable Long applicationId,
+            @Nullable Long standsOn,
+            Instant firstSeen) {}
+
+    public static final String INTERFACE = "interface";
+    public static final String JOB = "job";
+    public static final List<String> KINDS = List.of(
+            "host",
+            "instance",
+            "service",
+            INTERFACE,
+            JOB,
+            "endpoint",
+            "queue",
+            "certificate",
+            "licence",
+            "vendor instance",
+            "component");
+
+    /**
+     * A registered source of data.
+     *
+     * @param cadence      how often it promised to be heard
+     * @param lastHeard    null while nothing has come yet
+     * @param fetchUrl     the page that Morvet fetches; null where the feed sends by itself
+     * @param failingSince since when fetching fails, or null
+     * @param failure      why; empty while it does not
+     */
+    public record Feed(
+            long id,
+            String key,
+            String name,
+            Duration cadence,
+            @Nullable Instant lastHeard,
+            @Nullable String fetchUrl,
+            @Nullable Instant failingSince,
+            String failure) {
+        /** Silent for longer than three times what it promised. */
+        public boolean stale(Instant now) {
+            return lastHeard != null && lastHeard.plus(cadence.multipliedBy(3)).isBefore(now);
+        }
+    }
+
+    /** A feed was added. Published inside the transaction that adds it. */
+    public record FeedsChanged() {}
+
+    /** Something new that registers itself. */
+    public record Newcomer(String key, String kind) {}
+
+    /** Something new registered itself or was changed. */
+    public record EstateChanged() {}
+
+    private record Snapshot(
+            Instant madeAt,
+            List<Team> teams,
+            List<Application> applications,
+            Map<Long, Component> componentsById,
+            Map<String, Component> componentsByKey,
+            Map<Long, Application> applicationsById) {}
+
+    private final EstateStore store;
+    private final Clock clock;
+    private final ApplicationEventPublisher events;
+    private final Map<Long, Instant> heard = new ConcurrentHashMap<>();
+    private final Remembered<Snapshot> snapshot;
+
+    Estate(EstateStore store, Clock clock, ApplicationEventPublisher events) {
+        this.store = store;
+        this.clock = clock;
+        this.events = events;
+        this.snapshot = new Remembered<>(
+                this::read, kept -> !kept.madeAt().plus(SNAPSHOT_LASTS).isBefore(clock.instant()));
+    }
+
+    private Snapshot now() {
+        return snapshot.get();
+    }
+
+    private Snapshot read() {
+        var madeAt = clock.instant();
+        var components = store.components();
+        var applications = store.applications();
+        return new Snapshot(
+                madeAt,
+                store.teams(),
+                applications,
+                components.stream().collect(Collectors.toMap(Component::id, Function.identity())),
+                components.stream().collect(Collectors.toMap(Component::key, Function.identity())),
+                applications.stream().collect(Collectors.toMap(Application::id, Function.identity())));
+    }
+
+    public List<Team> teams() {
+        return now().teams();
+    }
+
+    public List<Application> applications() {
+        return now().applications();
+    }
+
+    /** All components, by name. */
+    public Collection<Component> components() {
+        return now().componentsById().values().stream()
+                .sorted(java.util.Comparator.comparing(Component::name, String.CASE_INSENSITIVE_ORDER)
+                        .thenComparing(Component::key))
+                .toList();
+    }
+
+    /** The components that are interfaces, by name. */
+    public Collection<Component> interfaces() {
+        return components().stream().filter(one -> one.kind().equals(INTERFACE)).toList();
+    }
+
+    public Optional<Component> byKey(String key) {
+        return Optional.ofNullable(now().componentsByKey().get(key));
+    }
+
+    /** The component of an id that the store gave out. */
+    public Component component(long id) {
+        var found = now().componentsById().get(id);
+        if (found == null) {
+            snapshot.forget();
+            found = now().componentsById().get(id);
+        }
+        if (found == null) throw new IllegalArgumentException("there is no component " + id);
+        return found;
+    }
+
+    /** The key of the application of a component, by its own key; empty where it has none. */
+    public String applicationKeyOf(String component) {
+        return byKey(component)
+                .flatMap(this::applicationOf)
+                .map(Application::key)
+                .orElse("");
+    }
+
+    public Optional<Application> applicationOf(Component subject) {
+        var id = subject.applicationId();
+        return id == null
+                ? Optional.empty()
+                : Optional.ofNullable(now().applicationsById().get(id));
+    }
+
+    public Optional<Application> application(String key) {
+        return applications().stream().filter(one -> one.key().equals(key)).findFirst();
+    }
+
+    public Optional<Team> ownerOf(Component subject) {
+        return applicationOf(subject).flatMap(application -> team(application.teamId()));
+    }
+
+    public Optional<Team> team(long id) {
+        return teams().stream().filter(team -> team.id() == id).findFirst();
+    }
+
+    public Tier tierOf(Component subject) {
+        return applicationOf(subject).map(Application::tier).orElse(Tier.UNASSIGNED);
+    }
+
+    /** The name of an application or component by its key; the key itself where there is none. */
+    public String nameOf(String key) {
+        return applications().stream()
+                .filter(application -> application.key().equals(key))
+                .map(Application::name)
+                .findFirst()
+                .or(() -> byKey(key).map(Component::name))
+                .orElse(key);
+    }
+
+    /**
+     * Takes in components that nobody has named yet, in a transaction of its own: registering is not undone when what
+     * came with it is.
+     */
+    @Transactional(propagation = Propagation.REQUIRES_NEW)
+    public void register(Collection<Newcomer> newcomers) {
+        store.register(List.copyOf(newcomers), clock.instant());
+        changed();
+    }
+
+    /**
+     * The keys of interfaces that are named, by name or key, with commas between.
+     *
+     * @throws IllegalArgumentException where one is not there; says which
+     */
+    public Set<String> interfacesNamed(String typed) {
+        var keys = new LinkedHashSet<String>();
+        for (var name : typed.split(",")) {
+            var wanted = name.strip();
+            if (wanted.isEmpty()) continue;
+            keys.add(interfaces().stream()
+                    .filter(one -> one.key().equals(wanted) || one.name().equalsIgnoreCase(wanted))
+                    .findFirst()
+                    .orElseThrow(() -> new IllegalArgumentException("there is no interface \"" + wanted + "\""))
+                    .key());
+        }
+        return keys;
+    }
+
+    public List<Feed> feeds() {
+        return store.feeds();
+    }
+
+    /** Notes that a feed was heard; at most once a second goes to the store. */
+    public void heard(long feed) {
+        var now = clock.instant();
+        var before = heard.get(feed);
+        if (before != null && before.plusSeconds(1).isAfter(now)) return;
+        heard.put(feed, now);
+        store.heard(feed, now);
+    }
+
+    /** The feed of an id, as the store has it now. */
+    public Optional<Feed> feed(long id) {
+        return store.feeds().stream().filter(one -> one.id() == id).findFirst();
+    }
+
+    public long addTeam(String key, String name, String mail) {
+        return store.addTeam(key, name, mail);
+    }
+
+    public long addApplication(String key, String name, int tier, long team) {
+        return addApplication(key, name, tier, "production", team);
+    }
+
+    public long addApplication(String key, String name, int tier, String environment, long team) {
+        long id = store.addApplication(key, name, tier, environment, team);
+        changed();
+        return id;
+    }
+
+    /** Gives back its id. */
+    public long add(String key, String name, String kind, @Nullable Long application) {
+        long id = store.add(key, name, kind, application, clock.instant());
+        changed();
+        return id;
+    }
+
+    /** Changes what people may change of a component. */
+    public void change(Component component) {
+        store.change(
+                component.id(), component.name(), component.kind(), component.applicationId(), component.standsOn());
+        changed();
+    }
+
+    /** Changes what people may change of an application. */
+    public void change(Application application) {
+        store.changeApplication(
+                application.id(),
+                application.name(),
+                application.tier().number(),
+                application.environment(),
+                application.teamId());
+        changed();
+    }
+
+    /** What a component needs to work. */
+    public List<Component> needsOf(long component) {
+        return store.needsOf(component).stream()
+                .filter(need -> need.component() == component)
+                .map(need -> component(need.needs()))
+                .toList();
+    }
+
+    /**
+     * Between whom an interface carries.
+     *
+     * @param from key of the application that sends, or the name of a party outside
+     * @param to   of the one that receives
+     */
+    public record Ends(String from, String to) {}
+
+    /** Between whom interfaces carry, by their id; those of which it is not known are left out. */
+    public Map<Long, Ends> ends() {
+        return store.ends();
+    }
+
+    /** Says between whom an interface carries; two empty names take it back. */
+    public void carriesBetween(long component, String from, String to) {
+        store.carriesBetween(component, from, to);
+    }
+
+    /** What needs a component to work. */
+    public List<Component> needing(long component) {
+        return store.needsOf(component).stream()
+                .filter(need -> need.needs() == component)
+                .map(need -> component(need.component()))
+                .toList();
+    }
+
+    /** What stands on a component. */
+    public List<Component> standingOn(long component) {
+        return components().stream()
+                .filter(one -> Long.valueOf(component).equals(one.standsOn()))
+                .toList();
+    }
+
+    /** Says that a component stands on another. */
+    public void standsOn(String component, String on) {
+        store.standsOn(component, on);
+        changed();
+    }
+
+    /** Says that a component needs another to work. */
+    public void needs(String component, String other) {
+        store.needs(component, other);
+        changed();
+    }
+
+    public long addFeed(String key, String name, Duration cadence) {
+        return store.addFeed(key, name, cadence, null);
+    }
+
+    public long addFetchedFeed(String key, String name, Duration cadence, String url) {
+        long id = store.addFeed(key, name, cadence, url);
+        events.publishEvent(new FeedsChanged());
+        return id;
+    }
+
+    public void fetchFailed(long feed, String why) {
+        store.fetchFailed(feed, clock.instant(), why);
+    }
+
+    public void fetchWorks(long feed) {
+        store.fetchWorks(feed);
+    }
+
+    /** Somebody else may have looked before what was changed could be seen. */
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMPLETION)
+    void on(EstateChanged seen) {
+        snapshot.forget();
+    }
+
+    void changed() {
+        snapshot.forget();
+        events.publishEvent(new EstateChanged());
+    }
+}

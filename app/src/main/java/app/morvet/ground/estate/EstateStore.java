@@ -1,0 +1,239 @@
+package app.morvet.ground.estate;
+
+import app.morvet.core.estate.Tier;
+import app.morvet.ground.base.Stamp;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** All SQL of the estate. */
+@Repository
+class EstateStore {
+    private final JdbcClient jdbc;
+
+    EstateStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    List<Estate.Team> teams() {
+        return jdbc.sql("select id, key, name, mail from team order by name")
+                .query((row, number) -> new Estate.Team(
+                        row.getLong("id"), row.getString("key"), row.getString("name"), row.getString("mail")))
+                .list();
+    }
+
+    List<Estate.Application> applications() {
+        return jdbc.sql("select id, key, name, tier, environment, team_id from application order by tier, name")
+                .query((row, number) -> new Estate.Application(
+                        row.getLong("id"),
+                        row.getString("key"),
+                        row.getString("name"),
+                        new Tier(row.getInt("tier")),
+                        row.getString("environment"),
+                        row.getLong("team_id")))
+                .list();
+    }
+
+    List<Estate.Component> components() {
+        return jdbc.sql("select id, key, name, kind, application_id, stands_on, first_seen from component")
+                .query((row, number) -> new Estate.Component(
+                        row.getLong("id"),
+                        row.getString("key"),
+                        row.getString("name"),
+                        row.getString("kind"),
+                        row.getObject("application_id", Long.class),
+                        row.getObject("stands_on", Long.class),
+                        Stamp.in(row, "first_seen")))
+                .list();
+    }
+
+    List<Estate.Feed> feeds() {
+        return jdbc.sql(
+                        """
+                        select id, key, name, extract(epoch from cadence)::bigint as cadence, last_heard, fetch_url,
+                               failing_since, failure
+                          from feed order by name""")
+                .query((row, number) -> new Estate.Feed(
+                        row.getLong("id"),
+                        row.getString("key"),
+                        row.getString("name"),
+                        Duration.ofSeconds(row.getLong("cadence")),
+                        Stamp.orNull(row, "last_heard"),
+                        row.getString("fetch_url"),
+                        Stamp.orNull(row, "failing_since"),
+                        row.getString("failure")))
+                .list();
+    }
+
+    /** One row a key: what is there already stays as it is. */
+    void register(List<Estate.Newcomer> newcomers, Instant at) {
+        jdbc.sql(
+                        """
+                        insert into component (key, name, kind, first_seen)
+                        select key, key, kind, :at
+                          from unnest(:keys::text[], :kinds::text[]) as newcomer(key, kind)
+                            on conflict (key) do nothing""")
+                .param("keys", newcomers.stream().map(Estate.Newcomer::key).toArray(String[]::new))
+                .param("kinds", newcomers.stream().map(Estate.Newcomer::kind).toArray(String[]::new))
+                .param("at", Stamp.of(at))
+                .update();
+    }
+
+    void heard(long feed, Instant at) {
+        jdbc.sql("update feed set last_heard = :at where id = :feed and (last_heard is null or last_heard < :at)")
+                .param("feed", feed)
+                .param("at", Stamp.of(at))
+                .update();
+    }
+
+    long addTeam(String key, String name, String mail) {
+        return jdbc.sql("insert into team (key, name, mail) values (:key, :name, :mail) returning id")
+                .param("key", key)
+                .param("name", name)
+                .param("mail", mail)
+                .query(Long.class)
+                .single();
+    }
+
+    long addApplication(String key, String name, int tier, String environment, long team) {
+        return jdbc.sql(
+                        """
+                        insert into application (key, name, tier, environment, team_id)
+                        values (:key, :name, :tier, :environment, :team) returning id""")
+                .param("key", key)
+                .param("name", name)
+                .param("tier", tier)
+                .param("environment", environment)
+                .param("team", team)
+                .query(Long.class)
+                .single();
+    }
+
+    long add(String key, String name, String kind, @Nullable Long application, Instant at) {
+        return jdbc.sql(
+                        """
+                        insert into component (key, name, kind, application_id, first_seen)
+                        values (:key, :name, :kind, :application, :at) returning id""")
+                .param("key", key)
+                .param("name", name)
+                .param("kind", kind)
+                .param("application", application)
+                .param("at", Stamp.of(at))
+                .query(Long.class)
+                .single();
+    }
+
+    /** What people may change of a component. */
+    void change(long id, String name, String kind, @Nullable Long application, @Nullable Long standsOn) {
+        jdbc.sql(
+                        """
+                        update component
+                           set name = :name, kind = :kind, application_id = :application, stands_on = :on
+                         where id = :id""")
+                .param("id", id)
+                .param("name", name)
+                .param("kind", kind)
+                .param("application", application)
+                .param("on", standsOn)
+                .update();
+    }
+
+    void changeApplication(long id, String name, int tier, String environment, long team) {
+        jdbc.sql(
+                        "update application set name = :name, tier = :tier, environment = :environment, team_id = :team where id = :id")
+                .param("id", id)
+                .param("name", name)
+                .param("tier", tier)
+                .param("environment", environment)
+                .param("team", team)
+                .update();
+    }
+
+    void standsOn(String component, String on) {
+        jdbc.sql("update component set stands_on = (select id from component where key = :on) where key = :component")
+                .param("component", component)
+                .param("on", on)
+                .update();
+    }
+
+    void needs(String component, String other) {
+        jdbc.sql(
+                        """
+                        insert into dependency (component_id, needs)
+                        select one.id, other.id from component one, component other
+                         where one.key = :component and other.key = :other
+                            on conflict do nothing""")
+                .param("component", component)
+                .param("other", other)
+                .update();
+    }
+
+    java.util.Map<Long, Estate.Ends> ends() {
+        var ends = new java.util.HashMap<Long, Estate.Ends>();
+        jdbc.sql("select component_id, from_party, to_party from interface_ends")
+                .query(row -> {
+                    ends.put(
+                            row.getLong("component_id"),
+                            new Estate.Ends(row.getString("from_party"), row.getString("to_party")));
+                });
+        return ends;
+    }
+
+    void carriesBetween(long component, String from, String to) {
+        if (from.isBlank() || to.isBlank()) {
+            jdbc.sql("delete from interface_ends where component_id = :id")
+                    .param("id", component)
+                    .update();
+            return;
+        }
+        jdbc.sql(
+                        """
+                        insert into interface_ends (component_id, from_party, to_party) values (:id, :from, :to)
+                            on conflict (component_id) do update set from_party = excluded.from_party, to_party = excluded.to_party""")
+                .param("id", component)
+                .param("from", from)
+                .param("to", to)
+                .update();
+    }
+
+    /** A component and one that it needs. */
+    record Need(long component, long needs) {}
+
+    List<Need> needsOf(long component) {
+        return jdbc.sql("select component_id, needs from dependency where component_id = :id or needs = :id")
+                .param("id", component)
+                .query((row, number) -> new Need(row.getLong("component_id"), row.getLong("needs")))
+                .list();
+    }
+
+    long addFeed(String key, String name, Duration cadence, @Nullable String url) {
+        return jdbc.sql(
+                        """
+                        insert into feed (key, name, cadence, fetch_url)
+                        values (:key, :name, make_interval(secs => :seconds), :url) returning id""")
+                .param("key", key)
+                .param("name", name)
+                .param("seconds", cadence.toSeconds())
+                .param("url", url)
+                .query(Long.class)
+                .single();
+    }
+
+    void fetchFailed(long feed, Instant at, String why) {
+        jdbc.sql(
+                        "update feed set failing_since = coalesce(failing_since, :at), failure = left(:why, 500) where id = :feed")
+                .param("feed", feed)
+                .param("at", Stamp.of(at))
+                .param("why", why)
+                .update();
+    }
+
+    void fetchWorks(long feed) {
+        jdbc.sql("update feed set failing_since = null, failure = '' where id = :feed and failing_since is not null")
+                .param("feed", feed)
+                .update();
+    }
+}

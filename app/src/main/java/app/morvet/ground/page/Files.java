@@ -1,0 +1,29 @@
+package app.morvet.ground.page;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.multipart.MultipartFile;
+
+/** Text that is brought in and out as a file. */
+public final class Files {
+    private Files() {}
+
+    /** The text of a form that takes a file or its text: of the file, where one was chosen. */
+    public static String text(String typed, @Nullable MultipartFile upload) throws IOException {
+        return upload == null || upload.isEmpty() ? typed : new String(upload.getBytes(), StandardCharsets.UTF_8);
+    }
+
+    /** An answer that is kept as a file. */
+    public static ResponseEntity<byte[]> out(String name, String mediaType, String text) {
+        return ResponseEntity.ok()
+                .header(HttpHeaders.CONTENT_TYPE, mediaType + "; charset=utf-8")
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment().filename(name).build().toString())
+                .body(text.getBytes(StandardCharsets.UTF_8));
+    }
+}

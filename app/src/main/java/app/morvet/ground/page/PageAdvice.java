@@ -1,0 +1,82 @@
+package app.morvet.ground.page;
+
+import jakarta.servlet.http.HttpServletRequest;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.springframework.security.core.Authentication;
+import org.springframework.security.core.GrantedAuthority;
+import org.springframework.web.bind.annotation.ControllerAdvice;
+import org.springframework.web.bind.annotation.CookieValue;
+import org.springframework.web.bind.annotation.ModelAttribute;
+
+/** What the frame of every whole page needs. A fragment fetched by htmx has no frame and asks for none of it. */
+@ControllerAdvice(annotations = org.springframework.stereotype.Controller.class)
+class PageAdvice {
+    private final NowLine nowLine;
+    private final List<Place> places;
+    private final Times times;
+
+    PageAdvice(NowLine nowLine, List<Place> places, Times times) {
+        this.nowLine = nowLine;
+        this.places =
+                places.stream().sorted(Comparator.comparing(Place::number)).toList();
+        this.times = times;
+    }
+
+    @ModelAttribute("nowMillis")
+    long nowMillis() {
+        return times.now().toEpochMilli();
+    }
+
+    @ModelAttribute("zone")
+    String zone() {
+        return times.zoneName();
+    }
+
+    @ModelAttribute("places")
+    List<Place> places() {
+        return places;
+    }
+
+    @ModelAttribute("me")
+    String me(@Nullable Authentication who) {
+        return who == null ? "" : who.getName();
+    }
+
+    @ModelAttribute("rights")
+    List<String> rights(@Nullable Authentication who) {
+        return who == null
+                ? List.of()
+                : who.getAuthorities().stream()
+                        .map(GrantedAuthority::getAuthority)
+                        .filter(Objects::nonNull)
+                        .toList();
+    }
+
+    @ModelAttribute("path")
+    String path(HttpServletRequest request) {
+        return request.getRequestURI();
+    }
+
+    @ModelAttribute("paper")
+    String paper(@CookieValue(name = "paper", defaultValue = "system") String paper) {
+        return paper.matches("light|dark") ? paper : "system";
+    }
+
+    @ModelAttribute("nowTopics")
+    String nowTopics() {
+        return nowLine.topics();
+    }
+
+    @ModelAttribute("nowItems")
+    List<NowSource.NowItem> nowItems(HttpServletRequest request) {
+        // Also what is shown after a form was sent has the line, and must not say that nothing needs eyes.
+        boolean framed = request.getHeader("HX-Request") == null
+                && !request.getRequestURI().startsWith("/api/")
+                && !request.getRequestURI().equals("/login")
+                && !request.getRequestURI().equals("/live");
+        return framed ? nowLine.items() : List.of();
+    }
+}

@@ -1,4 +1,0 @@
-package app.morvet.guards;
-
-/** A guard was made, changed, switched or deleted. */
-record GuardChanged(long guard) {}

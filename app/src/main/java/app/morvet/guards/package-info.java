@@ -1,5 +1,0 @@
-/** Standing rules: stored, edited as sentences, and evaluated over what arrives. */
-@NullMarked
-package app.morvet.guards;
-
-import org.jspecify.annotations.NullMarked;

@@ -1,5 +1,0 @@
-/** What interfaces carry: the page of what needs eyes, the map, and one interface. */
-@NullMarked
-package app.morvet.interfaces;
-
-import org.jspecify.annotations.NullMarked;

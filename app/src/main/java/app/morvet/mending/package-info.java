@@ -1,5 +1,0 @@
-/** Mending: failed messages are dealt with, handed off, and sent again at their middleware. */
-@NullMarked
-package app.morvet.mending;
-
-import org.jspecify.annotations.NullMarked;

@@ -1,4 +1,0 @@
-package app.morvet.messages;
-
-/** Failed messages were dealt with, or sorted anew. Published inside the transaction that does it. */
-public record MessagesDealt() {}

@@ -1,5 +1,0 @@
-/** What interfaces carry and what they could not deliver. */
-@NullMarked
-package app.morvet.messages;
-
-import org.jspecify.annotations.NullMarked;

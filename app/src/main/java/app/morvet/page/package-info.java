@@ -1,5 +1,0 @@
-/** What every page shares: the frame, the now line, times in words, the live stream and errors. */
-@NullMarked
-package app.morvet.page;
-
-import org.jspecify.annotations.NullMarked;

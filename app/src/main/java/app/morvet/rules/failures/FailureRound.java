@@ -1,0 +1,225 @@
+package app.morvet.rules.failures;
+
+import app.morvet.alerting.alerts.AlertDesk;
+import app.morvet.core.alert.About;
+import app.morvet.core.alert.Move;
+import app.morvet.core.alert.Transition;
+import app.morvet.core.sorting.FoldBy;
+import app.morvet.ground.base.PastRound;
+import app.morvet.ground.base.Rounds;
+import app.morvet.ground.estate.Estate;
+import app.morvet.sources.messages.FailuresRecorded;
+import app.morvet.sources.messages.Families;
+import app.morvet.sources.messages.MessageScope;
+import app.morvet.sources.messages.MessagesDealt;
+import app.morvet.sources.sorting.SortingRules;
+import app.morvet.sources.sorting.StandingRule;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.core.annotation.Order;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.event.TransactionPhase;
+import org.springframework.transaction.event.TransactionalEventListener;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Makes alerts of failed messages, live: one for each family on each interface, or as their rule folds, however many fail.
+ * What is to be told stands in a queue that is written with the messages, and is taken out of it in the transaction that
+ * tells it, so each is counted once, whatever dies in between. An alert clears when nothing has joined it for as long as
+ * its rule folds, or when all of its messages are dealt with.
+ */
+@Component
+@Order(2)
+public class FailureRound extends Rounds implements PastRound {
+    private static final int A_TIME = 5000;
+    private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(1);
+
+    private final FoldStore store;
+    private final SortingRules rules;
+    private final Families families;
+    private final Estate estate;
+    private final AlertDesk alerts;
+    private final TransactionTemplate transaction;
+    private final Clock clock;
+    private volatile boolean dealt = true;
+
+    FailureRound(
+            FoldStore store,
+            SortingRules rules,
+            Families families,
+            Estate estate,
+            AlertDesk alerts,
+            TransactionTemplate transaction,
+            Clock clock) {
+        super("failure-round", LOOKED_AT_EVERY);
+        this.store = store;
+        this.rules = rules;
+        this.families = families;
+        this.estate = estate;
+        this.alerts = alerts;
+        this.transaction = transaction;
+        this.clock = clock;
+    }
+
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
+    void on(FailuresRecorded recorded) {
+        wake();
+    }
+
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
+    void on(MessagesDealt some) {
+        dealt = true;
+        wake();
+    }
+
+    @Override
+    protected boolean round() {
+        // Events may be a little ahead of this clock, so no time keeps them waiting.
+        return round(clock.instant(), clock.instant().plus(Duration.ofDays(1))) == A_TIME;
+    }
+
+    @Override
+    public Duration step() {
+        return Duration.ofMinutes(5);
+    }
+
+    @Override
+    public Walk walk(Instant from, Instant to) {
+        if (isRunning()) throw new IllegalStateException("rounds are running");
+        return now -> {
+            while (round(now, now) == A_TIME) {
+                // until all of it is told
+            }
+        };
+    }
+
+    private int round(Instant now, Instant upTo) {
+        boolean look = dealt;
+        dealt = false;
+        try {
+            return java.util.Objects.requireNonNull(transaction.execute(status -> {
+                var moves = new ArrayList<Move>();
+                var says = new ArrayList<Move>();
+                var untold = store.take(upTo, A_TIME);
+                byFold(untold).forEach((fold, some) -> tell(fold, some, moves, says));
+                ease(now, look, moves);
+                moves.addAll(says);
+                alerts.moved(moves);
+                return untold.size();
+            }));
+        } catch (RuntimeException failed) {
+            dealt = dealt || look;
+            throw failed;
+        }
+    }
+
+    private record Key(StandingRule rule, String fold) {}
+
+    private LinkedHashMap<Key, List<FoldStore.Untold>> byFold(List<FoldStore.Untold> untold) {
+        var folds = new LinkedHashMap<Key, List<FoldStore.Untold>>();
+        var took = new LinkedHashMap<Long, Instant>();
+        for (var one : untold) {
+            var rule = rules.byId(one.rule());
+            took.merge(rule.id(), one.at(), (a, b) -> a.isAfter(b) ? a : b);
+            if (!rule.alerts()) continue;
+            var key = new Key(rule, rule.foldBy().key(one.component(), one.family(), one.businessKey()));
+            folds.computeIfAbsent(key, none -> new ArrayList<>()).add(one);
+        }
+        took.forEach(rules::took);
+        return folds;
+    }
+
+    private void tell(Key key, List<FoldStore.Untold> some, List<Move> moves, List<Move> says) {
+        var fold = store.byKey(key.rule().id(), key.fold()).orElse(null);
+        boolean raised = false;
+        boolean grew = false;
+        for (var one : some) {
+            if (fold != null && !key.rule().foldFor().joins(fold.lastAt(), one.at())) {
+                clear(fold, fold.lastAt().plus(key.rule().foldFor().length()), moves);
+                fold = null;
+            }
+            if (fold == null) {
+                fold = new FoldStore.Fold(
+                        key.rule().id(), key.fold(), one.component(), one.family(), one.at(), one.at(), 1);
+                store.put(fold);
+                moves.add(raised(fold, key.rule(), one.at()));
+                raised = true;
+                continue;
+            }
+            var last = one.at().isAfter(fold.lastAt()) ? one.at() : fold.lastAt();
+            fold = new FoldStore.Fold(
+                    fold.rule(),
+                    fold.key(),
+                    fold.component(),
+                    fold.family(),
+                    fold.raisedAt(),
+                    last,
+                    fold.failures() + (one.repeat() ? 0 : 1));
+            grew = true;
+        }
+        if (fold == null || !grew) return;
+        store.put(fold);
+        var level = key.rule().severity();
+        says.add(move(
+                fold, key.rule(), Transition.between(level, level, fold.lastAt(), fold.failures(), fold.failures())));
+        // The first of a batch speaks for all of it.
+        if (raised)
+            moves.add(raised(fold, key.rule(), moves.removeLast().transition().at()));
+    }
+
+    private void ease(Instant now, boolean look, List<Move> moves) {
+        for (var fold : store.all()) {
+            var rule = rules.byId(fold.rule());
+            if (rule.foldFor().over(fold.lastAt(), now)) clear(fold, now, moves);
+        }
+        if (look) store.dealtWith().forEach(fold -> clear(fold, now, moves));
+    }
+
+    private void clear(FoldStore.Fold fold, Instant at, List<Move> moves) {
+        store.remove(fold);
+        var rule = rules.byId(fold.rule());
+        moves.add(move(fold, rule, Transition.between(rule.severity(), null, at, fold.failures(), fold.failures())));
+    }
+
+    private Move raised(FoldStore.Fold fold, StandingRule rule, Instant at) {
+        return move(fold, rule, Transition.between(null, rule.severity(), at, fold.failures(), fold.failures()));
+    }
+
+    private Move move(FoldStore.Fold fold, StandingRule rule, Transition transition) {
+        var scope = rule.foldBy() == FoldBy.RULE
+                ? new MessageScope(null, null, rule.id())
+                : new MessageScope(fold.component(), fold.family(), null);
+        var words = words(fold, rule);
+        return new Move(
+                RuleOrigins.origin(rule.id()),
+                fold.key(),
+                About.of(fold.component(), scope.topic()),
+                fold.family(),
+                transition,
+                words,
+                words,
+                "");
+    }
+
+    /** {@code 412 failed on Booking settlement: Partner refuses the connection}. */
+    private String words(FoldStore.Fold fold, StandingRule rule) {
+        var where = rule.foldBy() == FoldBy.RULE
+                ? "over all interfaces"
+                : "on " + estate.component(fold.component()).name();
+        return "%,d failed %s: %s".formatted(fold.failures(), where, what(fold, rule));
+    }
+
+    private String what(FoldStore.Fold fold, StandingRule rule) {
+        return rule.criteria().takesEverything() ? families.firstLineOf(fold.family()) : rule.name();
+    }
+
+    /** The first failure that waits to be told, or null. */
+    public @Nullable Instant firstUntold() {
+        return store.firstUntold().orElse(null);
+    }
+}

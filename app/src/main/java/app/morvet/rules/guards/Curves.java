@@ -1,0 +1,261 @@
+package app.morvet.rules.guards;
+
+import app.morvet.core.cases.Headline;
+import app.morvet.core.guard.Amount;
+import app.morvet.core.guard.BandGuard;
+import app.morvet.core.guard.CombinationGuard;
+import app.morvet.core.guard.Course;
+import app.morvet.core.guard.Guard;
+import app.morvet.core.guard.GuardSentence;
+import app.morvet.core.guard.Heard;
+import app.morvet.core.guard.Limit;
+import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.Limits;
+import app.morvet.core.guard.Measuring;
+import app.morvet.core.guard.Seer;
+import app.morvet.core.guard.Side;
+import app.morvet.core.guard.SilenceGuard;
+import app.morvet.core.guard.TrendGuard;
+import app.morvet.core.guard.UsualRange;
+import app.morvet.core.readings.Micros;
+import app.morvet.core.readings.Readings;
+import app.morvet.ground.page.Curve;
+import app.morvet.ground.page.Times;
+import app.morvet.sources.readings.Measure;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+
+/**
+ * Draws what a guard judges: from the same readings and by the same measuring, so that a curve can never tell another story
+ * than the alert.
+ */
+@Service
+public class Curves {
+    private final Histories histories;
+    private final Matching matching;
+    private final Times times;
+
+    Curves(Histories histories, Matching matching, Times times) {
+        this.histories = histories;
+        this.matching = matching;
+        this.times = times;
+    }
+
+    /** What is heard of a series, from the store, for judging a span. */
+    Heard heard(Guard rule, Subject subject, Instant from, Instant to, Seer seer) {
+        var start = from.minus(rule.reach()).minus(Duration.ofHours(1));
+        var series = subject.series();
+        var ceiling = rule instanceof LimitGuard limit
+                        && limit.amount().ceiling() instanceof Amount.Ceiling.Measured(var measure)
+                ? matching.ceiling(series, measure)
+                        .map(one -> histories.between(one, start, to.plusMillis(1)))
+                        .orElse(Readings.NONE)
+                : Readings.NONE;
+        // One read for all: what is judged, and what trends and bands learn from.
+        var oldest = from.minus(learnedFrom(rule));
+        var all = histories.between(series, oldest.isBefore(start) ? oldest : start, to.plusMillis(1));
+        return new Heard(all, ceiling, all, series.measure().sort(), matching.cadence(series), seer);
+    }
+
+    private static Duration learnedFrom(Guard rule) {
+        return switch (rule) {
+            case TrendGuard trend -> trend.lookback().plus(trend.grid());
+            case BandGuard band -> Duration.ofDays(7L * band.weeks() + 1);
+            default -> Duration.ZERO;
+        };
+    }
+
+    /**
+     * @param points about how many points the curve has
+     * @throws IllegalArgumentException for a combination, whose members have the curves
+     */
+    public Curve of(Guard rule, Subject subject, Instant from, Instant to, int points) {
+        if (rule instanceof CombinationGuard)
+            throw new IllegalArgumentException("a combination has no curve of its own");
+        var heard = heard(rule, subject, from, to, Seer.FRESH);
+        return of(rule, subject, heard, Measuring.course(rule, heard, from, to), from, to, points);
+    }
+
+    Curve of(Guard rule, Subject subject, Heard heard, @Nullable Course course, Instant from, Instant to, int points) {
+        var measure = subject.series().measure();
+        var unit = GuardSentence.unit(rule, measure.unitWords());
+        return switch (rule) {
+            case TrendGuard trend -> trend(trend, subject, heard, from, to, points);
+            case BandGuard band -> band(band, subject, heard, from, to, points);
+            case LimitGuard limit -> stepped(course, from, to, points, rule.limits(), name(limit, measure), unit);
+            case SilenceGuard it ->
+                stepped(course, from, to, points, rule.limits(), "promised readings that have not come", "");
+            case CombinationGuard it -> Curve.nothing(times.zone().getId());
+        };
+    }
+
+    private static String name(LimitGuard guard, Measure measure) {
+        boolean failures =
+                measure.name().equals(Measure.FAILED_MESSAGES) && guard.amount().fold() == Amount.Fold.SUM;
+        return (failures ? "failed" : guard.amount().words()) + " "
+                + guard.window().words();
+    }
+
+    private Curve stepped(
+            @Nullable Course course, Instant from, Instant to, int points, Limits limits, String name, String unit) {
+        if (course == null) return Curve.nothing(times.zone().getId());
+        var at = new ArrayList<Double>();
+        var values = new ArrayList<@Nullable Double>();
+        long step = Math.max(1, (Micros.of(to) - Micros.of(from)) / points);
+        int next = 0;
+        double value = Double.NaN;
+        // Of each step both the extremes are kept, so that a short peak is seen in a long curve.
+        for (long start = Micros.of(from); start < Micros.of(to); start += step) {
+            double most = value;
+            long mostAt = start;
+            boolean moved = false;
+            while (next < course.size() && course.micros(next) < start + step) {
+                value = course.value(next);
+                if (!moved || Double.isNaN(most) || limits.worse(most, value) != most) {
+                    most = value;
+                    mostAt = Math.max(start, course.micros(next));
+                }
+                moved = true;
+                next++;
+            }
+            at.add(mostAt / 1e6);
+            values.add(finite(most));
+        }
+        at.add(Micros.of(to) / 1e6);
+        values.add(finite(course.size() == 0 ? Double.NaN : course.value(course.size() - 1)));
+        return new Curve(
+                at,
+                values,
+                List.of(),
+                List.of(),
+                List.of(),
+                lines(limits.warning()),
+                lines(limits.critical()),
+                times.zone().getId(),
+                name,
+                unit,
+                "");
+    }
+
+    private static @Nullable Double finite(double value) {
+        return Double.isFinite(value) ? value : null;
+    }
+
+    static List<Double> lines(@Nullable Limit limit) {
+        if (limit == null) return List.of();
+        return limit.side() == Side.OUTSIDE ? List.of(limit.low(), limit.high()) : List.of(limit.low());
+    }
+
+    /** Readings thinned to so many points, each the last of its piece. */
+    private static Readings thinned(Readings all, Instant from, Instant to, int points) {
+        var span = all.between(from, to.plusMillis(1));
+        int every = Math.max(1, span.size() / points);
+        int size = (span.size() + every - 1) / every;
+        var at = new long[size];
+        var values = new double[size];
+        for (int i = 0; i < size; i++) {
+            int index = Math.min(span.size() - 1, i * every + every - 1);
+            at[i] = span.times()[index];
+            values[i] = span.values()[index];
+        }
+        return new Readings(at, values);
+    }
+
+    private Curve trend(TrendGuard guard, Subject subject, Heard heard, Instant from, Instant to, int points) {
+        var drawn = thinned(heard.past().between(from, to.plusMillis(1)), from, to, points);
+        var at = new ArrayList<Double>();
+        var values = new ArrayList<@Nullable Double>();
+        var projected = new ArrayList<@Nullable Double>();
+        for (int i = 0; i < drawn.size(); i++) {
+            at.add(drawn.times()[i] / 1e6);
+            values.add(drawn.values()[i]);
+            projected.add(null);
+        }
+        var seen = Guards.projection(guard, heard.past(), to);
+        var note = seen == null ? "too little was heard for a projection" : Headline.crossing(seen, guard);
+        if (seen != null) {
+            var crossing = seen.crossing(guard.target(), guard.side()).at();
+            var span = Duration.between(from, to);
+            var ahead = to.plus(span.dividedBy(3));
+            var end = crossing != null && crossing.isBefore(ahead) && crossing.isAfter(to)
+                    ? crossing.plus(span.dividedBy(40))
+                    : ahead;
+            var step = Duration.between(to, end).dividedBy(40);
+            for (var later = to; !later.isAfter(end) && !step.isZero(); later = later.plus(step)) {
+                at.add(later.toEpochMilli() / 1000.0);
+                values.add(null);
+                projected.add(seen.valueAt(later));
+            }
+        }
+        return new Curve(
+                at,
+                values,
+                List.of(),
+                List.of(),
+                projected,
+                List.of(),
+                List.of(guard.target()),
+                times.zone().getId(),
+                subject.series().measure().words(),
+                subject.series().measure().unitWords(),
+                note);
+    }
+
+    private Curve band(BandGuard guard, Subject subject, Heard heard, Instant from, Instant to, int points) {
+        var drawn = thinned(heard.past().between(from, to.plusMillis(1)), from, to, points);
+        var at = new ArrayList<Double>();
+        var values = new ArrayList<@Nullable Double>();
+        var low = new ArrayList<@Nullable Double>();
+        var high = new ArrayList<@Nullable Double>();
+        double width = guard.limits().mildest().low();
+        Map<Instant, @Nullable UsualRange> learned = new HashMap<>();
+        for (int i = 0; i < drawn.size(); i++) {
+            var hour = UsualRange.hourOf(Micros.instant(drawn.times()[i]), guard.zone());
+            if (!learned.containsKey(hour))
+                learned.put(hour, UsualRange.learn(heard.past(), hour, guard.weeks(), guard.zone()));
+            var usual = learned.get(hour);
+            at.add(drawn.times()[i] / 1e6);
+            values.add(drawn.values()[i]);
+            low.add(usual == null ? null : usual.middle() - width * usual.spread());
+            high.add(usual == null ? null : usual.middle() + width * usual.spread());
+        }
+        return new Curve(
+                at,
+                values,
+                low,
+                high,
+                List.of(),
+                List.of(),
+                List.of(),
+                times.zone().getId(),
+                subject.series().measure().words(),
+                subject.series().measure().unitWords(),
+                learnedFrom(learned.values()));
+    }
+
+    /** What a reader of a band should know of where it comes from; empty where each hour speaks for itself. */
+    private static String learnedFrom(Collection<@Nullable UsualRange> learned) {
+        var known = learned.stream().filter(Objects::nonNull).toList();
+        if (known.isEmpty() && !learned.isEmpty()) return "too little was heard yet to say what is usual";
+        return known.stream()
+                .map(UsualRange::source)
+                .max(Comparator.naturalOrder())
+                .filter(source -> source != UsualRange.Source.SAME_HOUR)
+                .map(source -> {
+                    long borrowed = known.stream()
+                            .filter(one -> one.source() != UsualRange.Source.SAME_HOUR)
+                            .count();
+                    return "in %d of %d hours %s".formatted(borrowed, known.size(), source.words());
+                })
+                .orElse("");
+    }
+}

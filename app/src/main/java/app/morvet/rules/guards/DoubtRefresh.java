@@ -1,0 +1,78 @@
+package app.morvet.rules.guards;
+
+import app.morvet.ground.base.Derived;
+import app.morvet.ground.base.Errand;
+import app.morvet.ground.base.Errands;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Optional;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.event.TransactionalEventListener;
+
+/** Replays the guards in the background, so that the list can say what is doubtful about them. */
+@Component
+class DoubtRefresh implements Errand, Derived {
+    private static final Duration SPAN = Duration.ofDays(14);
+    private static final Duration EVERY = Duration.ofHours(6);
+    static final String NAME = "doubt-guards";
+    private static final String ALL = "all";
+
+    private final GuardStore store;
+    private final Guards guards;
+    private final Replays replays;
+    private final Doubts doubts;
+    private final Errands errands;
+    private final Clock clock;
+
+    DoubtRefresh(GuardStore store, Guards guards, Replays replays, Doubts doubts, Errands errands, Clock clock) {
+        this.store = store;
+        this.guards = guards;
+        this.replays = replays;
+        this.doubts = doubts;
+        this.errands = errands;
+        this.clock = clock;
+    }
+
+    @Override
+    public String name() {
+        return NAME;
+    }
+
+    @EventListener
+    void on(ApplicationReadyEvent ready) {
+        errands.unlessWaiting(clock.instant().plusSeconds(90), name(), ALL);
+    }
+
+    @TransactionalEventListener(fallbackExecution = true)
+    void on(GuardChanged changed) {
+        errands.at(clock.instant().plusSeconds(2), name(), Long.toString(changed.guard()));
+    }
+
+    @Override
+    public Optional<Instant> run(String id) {
+        if (!id.equals(ALL)) {
+            store.byId(Long.parseLong(id)).filter(guard -> !guard.deleted()).ifPresent(this::look);
+            return Optional.empty();
+        }
+        reckon();
+        return Optional.of(clock.instant().plus(EVERY));
+    }
+
+    @Override
+    public void reckon() {
+        store.all().forEach(this::look);
+    }
+
+    private void look(StandingGuard guard) {
+        var to = clock.instant();
+        var taken = replays.afresh(guard.rule(), guard.watch(), to.minus(SPAN), to);
+        var said =
+                new ArrayList<>(doubts.plain(guard.rule(), guard.watch(), guards.matches(guard.rule(), guard.watch())));
+        said.addAll(doubts.shown(guard.rule(), taken));
+        doubts.remember(guard, said);
+    }
+}

@@ -1,0 +1,126 @@
+package app.morvet.rules.guards;
+
+import app.morvet.core.guard.Amount;
+import app.morvet.core.guard.BandGuard;
+import app.morvet.core.guard.CombinationGuard;
+import app.morvet.core.guard.Guard;
+import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.Numbers;
+import app.morvet.core.guard.Side;
+import app.morvet.core.guard.Spans;
+import app.morvet.core.guard.TrendGuard;
+import app.morvet.core.guard.Watch;
+import app.morvet.core.guard.Window;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Service;
+
+/** What is allowed and hardly meant: a guard that can never call, or will call for nothing. */
+@Service
+class Doubts {
+    private record Version(long guard, int version) {}
+
+    private final Matching matching;
+    /** For the list; found anew in the background. */
+    private final Map<Version, List<String>> seen = new ConcurrentHashMap<>();
+
+    Doubts(Matching matching) {
+        this.matching = matching;
+    }
+
+    /** What can be said without looking at history. */
+    List<String> plain(Guard rule, Watch watch, List<Subject> subjects) {
+        var doubts = new ArrayList<String>();
+        if (subjects.isEmpty()) {
+            var near = matching.nearest(watch)
+                    .map(name -> " Did you mean \"" + name + "\"?")
+                    .orElse("");
+            doubts.add("It matches nothing, so it can never alert." + near);
+            return doubts;
+        }
+        var window = window(rule);
+        var slowest = subjects.stream()
+                .map(one -> matching.cadence(one.series()))
+                .max(Duration::compareTo)
+                .orElse(Duration.ZERO);
+        boolean counts = subjects.getFirst().series().measure().sort() == app.morvet.core.readings.Sort.COUNT;
+        if (window != null && !counts && window.compareTo(slowest) < 0)
+            doubts.add("Its window of %s is shorter than the %s between two readings, so it is empty most of the time."
+                    .formatted(Spans.words(window), Spans.words(slowest)));
+        if (rule instanceof LimitGuard limit && limit.window() instanceof Window.Sliding && !counts && window != null) {
+            long fit = slowest.isZero() ? 1000 : window.dividedBy(slowest);
+            if (limit.amount().least() > Math.max(1, fit))
+                doubts.add("It wants %d readings, but about %d come in its window, so it can hardly ever say anything."
+                        .formatted(limit.amount().least(), fit));
+        }
+        if (rule instanceof LimitGuard limit
+                && limit.amount().ceiling() instanceof Amount.Ceiling.Measured(var measure)
+                && subjects.stream().noneMatch(one -> matching.ceiling(one.series(), measure)
+                        .isPresent()))
+            doubts.add("None of its subjects has the measure \"" + measure
+                    + "\", so there is no ceiling to take a share of.");
+        return doubts;
+    }
+
+    private static @Nullable Duration window(Guard rule) {
+        return switch (rule) {
+            case LimitGuard it -> it.window() instanceof Window.Sliding(var length) ? length : null;
+            case BandGuard it -> it.window();
+            case TrendGuard it -> it.lookback();
+            default -> null;
+        };
+    }
+
+    /** What history says: limits that lie beyond anything ever seen. */
+    List<String> shown(Guard rule, Replays.Taken taken) {
+        var doubts = new ArrayList<String>();
+        if (rule instanceof CombinationGuard || rule instanceof TrendGuard) return doubts;
+        double lowest = Double.POSITIVE_INFINITY;
+        double highest = Double.NEGATIVE_INFINITY;
+        for (var one : taken.measured()) {
+            for (int i = 0; i < one.course().size(); i++) {
+                double value = one.course().value(i);
+                if (!Double.isFinite(value)) continue;
+                lowest = Math.min(lowest, value);
+                highest = Math.max(highest, value);
+            }
+        }
+        if (highest < lowest) {
+            if (!taken.measured().isEmpty())
+                doubts.add("Nothing was measured in this time, so a replay shows nothing.");
+            return doubts;
+        }
+        var mildest = rule.limits().mildest();
+        // Twice as far out as anything seen is beyond a wish to be told of the unheard-of.
+        double room = Math.max(highest - lowest, Math.abs(highest)) * 0.5;
+        boolean beyond =
+                switch (mildest.side()) {
+                    case ABOVE -> mildest.high() > highest + room;
+                    case BELOW -> mildest.low() < lowest - room;
+                    case OUTSIDE -> mildest.high() > highest + room && mildest.low() < lowest - room;
+                    case EQUAL -> mildest.low() > highest || mildest.low() < lowest;
+                };
+        boolean always = mildest.side() == Side.ABOVE && mildest.high() < lowest
+                || mildest.side() == Side.BELOW && mildest.low() > highest;
+        if (beyond)
+            doubts.add("Nothing that was ever seen comes near its limit: it was %s to %s."
+                    .formatted(Numbers.rounded(lowest), Numbers.rounded(highest)));
+        if (always)
+            doubts.add("Everything that was ever seen breaches its limit: it was %s to %s."
+                    .formatted(Numbers.rounded(lowest), Numbers.rounded(highest)));
+        return doubts;
+    }
+
+    void remember(StandingGuard guard, List<String> shown) {
+        seen.keySet().removeIf(key -> key.guard() == guard.id());
+        seen.put(new Version(guard.id(), guard.version()), shown);
+    }
+
+    List<String> remembered(StandingGuard guard) {
+        return seen.getOrDefault(new Version(guard.id(), guard.version()), List.of());
+    }
+}

@@ -1,0 +1,406 @@
+package app.morvet.rules.guards;
+
+import app.morvet.alerting.alerts.AlertDesk;
+import app.morvet.core.guard.GuardState;
+import app.morvet.core.readings.Micros;
+import app.morvet.core.readings.Past;
+import app.morvet.core.readings.Readings;
+import app.morvet.ground.base.PastRound;
+import app.morvet.ground.base.Snapshot;
+import app.morvet.ground.estate.Estate;
+import app.morvet.rules.guards.Watches.Watching;
+import app.morvet.sources.messages.FailuresRecorded;
+import app.morvet.sources.readings.Measure;
+import app.morvet.sources.readings.ReadingsRecorded;
+import app.morvet.sources.readings.Series;
+import app.morvet.sources.readings.SeriesBook;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.context.event.EventListener;
+import org.springframework.core.annotation.Order;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.TransactionDefinition;
+import org.springframework.transaction.event.TransactionPhase;
+import org.springframework.transaction.event.TransactionalEventListener;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Evaluates all guards, live: whenever readings have come in, and again and again for what time alone changes. One thread,
+ * so that the rings and states need no locks; intake only puts what it stored into a queue.
+ *
+ * <p>Event time leads. A series is judged up to its newest reading, and without readings up to a grace ago: one cadence of
+ * its feed, or {@link Judging#GRACE} for what is counted as it happens. So a reading which arrives a little late is still judged
+ * at its own time. The members of a combination are judged up to one instant together, so that it never has to wait for
+ * what one of them will say of a time that has passed. What a crash takes from the rings is in
+ * the store, and the states there are never ahead of what was told.
+ */
+@Component
+@Order(1)
+public class GuardRound implements PastRound {
+    private static final Duration SAVED_EVERY = Duration.ofMinutes(1);
+    /** So many watches are looked at each second for what time alone changes; all of them within a quarter minute. */
+    private static final int LOOKED_AT_A_SECOND = 3000;
+
+    private static final int LONGEST_ROUND_TRIP = 15;
+    private static final Logger log = LoggerFactory.getLogger(GuardRound.class);
+
+    private final GuardStore store;
+    private final Guards guards;
+    private final Matching matching;
+    private final Histories histories;
+    private final SeriesBook book;
+    private final AlertDesk alerts;
+    private final TransactionTemplate transaction;
+    private final TransactionTemplate asOfOneMoment;
+    private final JdbcClient jdbc;
+    private final Clock clock;
+
+    /** Failures, and the transaction that stored them. */
+    private record Stored(FailuresRecorded failures, long transaction) {}
+
+    private final LinkedBlockingQueue<Object> arrived = new LinkedBlockingQueue<>();
+
+    private final SeriesRings rings;
+    private final Map<GuardStore.Key, GuardState> states = new HashMap<>();
+    private final Map<GuardStore.Key, Instant> savedAt = new HashMap<>();
+    private final Map<GuardStore.Key, Instant> lookedAt = new HashMap<>();
+    private Function<Series, Past> pasts;
+    private Watches watches = Watches.NONE;
+    private volatile boolean watchesStale = true;
+    private volatile boolean running;
+    private Thread thread = new Thread();
+
+    GuardRound(
+            GuardStore store,
+            Guards guards,
+            Matching matching,
+            Histories histories,
+            SeriesBook book,
+            AlertDesk alerts,
+            TransactionTemplate transaction,
+            PlatformTransactionManager transactions,
+            JdbcClient jdbc,
+            Clock clock) {
+        this.store = store;
+        this.guards = guards;
+        this.matching = matching;
+        this.histories = histories;
+        this.book = book;
+        this.alerts = alerts;
+        this.transaction = transaction;
+        this.asOfOneMoment = new TransactionTemplate(transactions);
+        this.asOfOneMoment.setIsolationLevel(TransactionDefinition.ISOLATION_REPEATABLE_READ);
+        this.jdbc = jdbc;
+        this.clock = clock;
+        this.pasts = histories::of;
+        this.rings = new SeriesRings(histories);
+    }
+
+    @EventListener
+    void on(FailuresRecorded recorded) {
+        var stored = new Stored(recorded, Snapshot.transaction(jdbc));
+        TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
+            @Override
+            public void afterCommit() {
+                arrive(stored);
+            }
+        });
+    }
+
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
+    void on(ReadingsRecorded recorded) {
+        arrive(recorded);
+    }
+
+    private void arrive(Object what) {
+        if (running) arrived.add(what);
+    }
+
+    @EventListener
+    void on(Estate.EstateChanged changed) {
+        watchesStale = true;
+    }
+
+    @EventListener
+    void on(SeriesBook.SeriesAdded added) {
+        watchesStale = true;
+    }
+
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
+    void on(GuardChanged changed) {
+        watchesStale = true;
+        arrive(changed);
+    }
+
+    @Override
+    public synchronized void start() {
+        if (running) return;
+        running = true;
+        thread = Thread.ofPlatform().name("guard-round").daemon().start(this::rounds);
+    }
+
+    @Override
+    public void stop() {
+        running = false;
+        thread.interrupt();
+        try {
+            thread.join(5000);
+        } catch (InterruptedException stop) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    @Override
+    public boolean isRunning() {
+        return running;
+    }
+
+    @Override
+    public Duration step() {
+        return Duration.ofMinutes(5);
+    }
+
+    @Override
+    public PastRound.Walk walk(Instant from, Instant to) {
+        if (running) throw new IllegalStateException("rounds are running");
+        startAfresh();
+        refresh(from);
+        var all = new HashMap<Long, Readings>();
+        for (var series : rings.watched())
+            all.put(series.id(), histories.between(series, from.minus(Duration.ofDays(90)), to.plusSeconds(1)));
+        pasts = series -> all.getOrDefault(series.id(), Readings.NONE);
+        rings.fillFrom(all, from);
+        return new Going(all, to);
+    }
+
+    private final class Going implements PastRound.Walk {
+        private final Map<Long, Readings> all;
+        private final Instant to;
+
+        Going(Map<Long, Readings> all, Instant to) {
+            this.all = all;
+            this.to = to;
+        }
+
+        @Override
+        public void goTo(Instant now) {
+            // Nobody starts again in the middle of the past, so only what changed need be saved.
+            savedAt.replaceAll((key, saved) -> Instant.MAX.minus(SAVED_EVERY));
+            rings.feedUpTo(all, now);
+            round(now, null);
+        }
+
+        @Override
+        public void end() {
+            savedAt.clear();
+            rings.feedUpTo(all, to);
+            round(to, null);
+            pasts = histories::of;
+            startAfresh();
+        }
+    }
+
+    private void rounds() {
+        boolean warm = false;
+        while (running) {
+            try {
+                if (!warm) {
+                    startAfresh();
+                    refresh(clock.instant());
+                    warm = true;
+                }
+                var fresh = waitForReadings();
+                round(clock.instant(), fresh);
+            } catch (InterruptedException stop) {
+                return;
+            } catch (RuntimeException failed) {
+                // The store is away or refused: nothing of the round is kept, and the next one does it again.
+                if (!running) return;
+                log.error("a round of guards failed and will be tried again", failed);
+                warm = false;
+                pause();
+            }
+        }
+    }
+
+    private void startAfresh() {
+        arrived.clear();
+        states.clear();
+        states.putAll(store.states());
+        savedAt.clear();
+        lookedAt.clear();
+        rings.clear();
+        watches = Watches.NONE;
+        watchesStale = true;
+    }
+
+    /** Takes in what has arrived; tells of which series. */
+    private Set<Long> waitForReadings() throws InterruptedException {
+        var fresh = new HashSet<Long>();
+        var first = arrived.poll(1, TimeUnit.SECONDS);
+        if (first == null) return fresh;
+        take(first, fresh);
+        var more = new ArrayList<Object>();
+        arrived.drainTo(more);
+        more.forEach(one -> take(one, fresh));
+        return fresh;
+    }
+
+    private void take(Object what, Set<Long> fresh) {
+        switch (what) {
+            case ReadingsRecorded(var series, var times, var values) -> {
+                for (int i = 0; i < series.length; i++)
+                    if (rings.add(series[i], times[i], values[i])) fresh.add(series[i]);
+            }
+            case Stored(var recorded, long by) ->
+                recorded.failures().forEach(failure -> book.find(failure.component(), Measure.FAILED_MESSAGES, Map.of())
+                        .ifPresent(series -> {
+                            if (rings.failed(series.id(), Micros.of(failure.at()), by)) fresh.add(series.id());
+                        }));
+            default -> {
+                // a guard changed: the round looks at the guards anyhow
+            }
+        }
+    }
+
+    /** @param fresh the series that have new readings; null to look at all */
+    private void round(Instant now, @Nullable Set<Long> fresh) {
+        var gone = new ArrayList<GuardStore.Key>();
+        var next = new LinkedHashMap<GuardStore.Key, GuardState>();
+        var silenced = watches.silenced();
+        boolean anew = watchesStale;
+        if (anew) {
+            refresh(now);
+            fresh = null;
+        }
+        var telling = new AlertTelling(watches, states, guards, pasts);
+        if (anew) {
+            telling.silenced(silenced, now);
+            leave(now, gone, telling);
+        }
+        var found = new Judging(watches, states, rings, pasts).of(due(now, fresh), now);
+        for (var one : found) {
+            next.put(one.watching().key(), one.step().state());
+            lookedAt.put(one.watching().key(), now);
+        }
+        telling.of(found, next);
+        keep(next, gone, telling, now);
+        rings.forget(now);
+    }
+
+    /** Those with new readings, and in turn the others, for what time alone changes. */
+    private Iterable<Watching> due(Instant now, @Nullable Set<Long> fresh) {
+        if (fresh == null) return watches.all().values();
+        long pause = Math.clamp(watches.all().size() / LOOKED_AT_A_SECOND, 0, LONGEST_ROUND_TRIP);
+        var due = new LinkedHashSet<Watching>();
+        var seen = fresh;
+        watches.all().forEach((key, watching) -> {
+            var looked = lookedAt.get(key);
+            boolean news = seen.contains(key.series())
+                    || watching.ceiling() != null
+                            && seen.contains(watching.ceiling().id());
+            if (!news && looked != null && looked.plusSeconds(pause).isAfter(now)) return;
+            due.add(watching);
+            due.addAll(watches.tiedWith(watching));
+        });
+        return due;
+    }
+
+    /** A guard that no longer stands over a series ends its alert there. */
+    private void leave(Instant now, List<GuardStore.Key> gone, AlertTelling telling) {
+        states.forEach((key, state) -> {
+            if (watches.all().containsKey(key)) return;
+            gone.add(key);
+            if (state.level() == null) return;
+            var series = matching.subject(key.series());
+            var guard = store.byId(key.guard());
+            if (series.isPresent() && guard.isPresent())
+                telling.left(Watches.Watching.left(guard.get(), series.get()), state, now);
+        });
+    }
+
+    private void keep(
+            Map<GuardStore.Key, GuardState> next, List<GuardStore.Key> gone, AlertTelling telling, Instant now) {
+        var moves = telling.moves();
+        var toSave = new LinkedHashMap<GuardStore.Key, GuardState>();
+        next.forEach((key, state) -> {
+            if (worthSaving(states.get(key), state, savedAt.get(key))) toSave.put(key, state);
+        });
+        if (!toSave.isEmpty() || !gone.isEmpty() || telling.changed()) {
+            transaction.executeWithoutResult(status -> {
+                store.keep(toSave);
+                gone.forEach(store::forget);
+                alerts.moved(moves);
+            });
+        }
+        toSave.keySet().forEach(key -> savedAt.put(key, now));
+        gone.forEach(key -> {
+            savedAt.remove(key);
+            states.remove(key);
+            lookedAt.remove(key);
+        });
+        states.putAll(next);
+    }
+
+    private static boolean worthSaving(@Nullable GuardState before, GuardState after, @Nullable Instant saved) {
+        if (before == null || saved == null) return true;
+        if (saved.plus(SAVED_EVERY).isBefore(after.evaluatedTo())) return true;
+        return before.level() != after.level()
+                || before.known() != after.known()
+                || after.level() != null && Double.compare(before.value(), after.value()) != 0
+                || !Objects.equals(before.calmSince(), after.calmSince())
+                || !Objects.equals(before.clearSince(), after.clearSince());
+    }
+
+    private void refresh(Instant now) {
+        watchesStale = false;
+        watches = Watches.of(store.all(), matching);
+        var reaches = new HashMap<Series, Duration>();
+        var judgedTo = new HashMap<Series, Instant>();
+        for (var watching : watches.all().values()) {
+            var series = watching.subject().series();
+            var reach = watching.guard().rule().reach();
+            reaches.merge(series, reach, GuardRound::longer);
+            if (watching.ceiling() != null) reaches.merge(watching.ceiling(), reach, GuardRound::longer);
+            var state = states.get(watching.key());
+            if (state != null) judgedTo.merge(series, state.evaluatedTo(), GuardRound::earlier);
+        }
+        asOfOneMoment.executeWithoutResult(status -> rings.watch(Snapshot.now(jdbc), reaches, judgedTo, now));
+    }
+
+    private static Instant earlier(Instant one, Instant other) {
+        return one.isBefore(other) ? one : other;
+    }
+
+    private static Duration longer(Duration one, Duration other) {
+        return one.compareTo(other) > 0 ? one : other;
+    }
+
+    private static void pause() {
+        try {
+            Thread.sleep(1000);
+        } catch (InterruptedException stop) {
+            Thread.currentThread().interrupt();
+        }
+    }
+}

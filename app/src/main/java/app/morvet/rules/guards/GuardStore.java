@@ -1,0 +1,276 @@
+package app.morvet.rules.guards;
+
+import app.morvet.core.alert.Severity;
+import app.morvet.core.guard.GuardState;
+import app.morvet.ground.base.Stamp;
+import java.sql.Array;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Timestamp;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** All SQL of guards, their versions and their states. */
+@Repository
+class GuardStore {
+    /** What a state belongs to. */
+    record Key(long guard, long series) {}
+
+    /** A guard as it was, who made it so, and why. */
+    record Version(StandingGuard guard, Instant at, @Nullable Long by, String why) {}
+
+    private final JdbcClient jdbc;
+    private final JdbcTemplate template;
+    private final GuardJson json;
+
+    GuardStore(JdbcClient jdbc, JdbcTemplate template, GuardJson json) {
+        this.jdbc = jdbc;
+        this.template = template;
+        this.json = json;
+    }
+
+    List<StandingGuard> all() {
+        return jdbc.sql("select * from guard where not deleted order by lower(name)")
+                .query((row, number) -> guard(row))
+                .list();
+    }
+
+    /** A page of the guards whose name contains some words. */
+    List<StandingGuard> page(String words, int from, int size) {
+        return jdbc.sql(
+                        """
+                        select * from guard
+                         where not deleted and name ilike '%' || :words || '%'
+                         order by lower(name) offset :from limit :size""")
+                .param("words", words.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_"))
+                .param("from", from)
+                .param("size", size)
+                .query((row, number) -> guard(row))
+                .list();
+    }
+
+    /** Deleted ones too: what they raised is still shown. */
+    Optional<StandingGuard> byId(long id) {
+        return jdbc.sql("select * from guard where id = :id")
+                .param("id", id)
+                .query((row, number) -> guard(row))
+                .optional();
+    }
+
+    Optional<StandingGuard> byName(String name) {
+        return jdbc.sql("select * from guard where name = :name and not deleted")
+                .param("name", name)
+                .query((row, number) -> guard(row))
+                .optional();
+    }
+
+    List<StandingGuard> byIds(Collection<Long> ids) {
+        return jdbc.sql("select * from guard where id = any(:ids::bigint[])")
+                .param("ids", ids.toArray(Long[]::new))
+                .query((row, number) -> guard(row))
+                .list();
+    }
+
+    private StandingGuard guard(ResultSet row) throws SQLException {
+        return guard(row, row.getLong("id"));
+    }
+
+    private StandingGuard guard(ResultSet row, long id) throws SQLException {
+        return new StandingGuard(
+                id,
+                row.getString("name"),
+                row.getBoolean("active"),
+                json.readWatch(row.getString("watched")),
+                json.readGuard(row.getString("rule")),
+                row.getString("fix_note"),
+                row.getObject("owner_id", Long.class),
+                row.getInt("version"),
+                row.getBoolean("deleted"));
+    }
+
+    long add(StandingGuard guard, Instant at, @Nullable Long by) {
+        long id = jdbc.sql(
+                        """
+                        insert into guard (name, active, watched, rule, fix_note, owner_id, version, changed_at, changed_by)
+                        values (:name, :active, :watched::jsonb, :rule::jsonb, :note, :owner, 1, :at, :by)
+                        returning id""")
+                .param("name", guard.name())
+                .param("active", guard.active())
+                .param("watched", json.write(guard.watch()))
+                .param("rule", json.write(guard.rule()))
+                .param("note", guard.fixNote())
+                .param("owner", guard.owner())
+                .param("at", Stamp.of(at))
+                .param("by", by)
+                .query(Long.class)
+                .single();
+        keepVersion(id, "");
+        return id;
+    }
+
+    /** Changes a guard where its version is still the one given; tells whether it was. */
+    boolean change(StandingGuard guard, String why, Instant at, long by) {
+        int changed = jdbc.sql(
+                        """
+                        update guard
+                           set name = :name, active = :active, watched = :watched::jsonb, rule = :rule::jsonb,
+                               fix_note = :note, owner_id = :owner, version = version + 1, changed_at = :at, changed_by = :by
+                         where id = :id and version = :version and not deleted""")
+                .param("id", guard.id())
+                .param("version", guard.version())
+                .param("name", guard.name())
+                .param("active", guard.active())
+                .param("watched", json.write(guard.watch()))
+                .param("rule", json.write(guard.rule()))
+                .param("note", guard.fixNote())
+                .param("owner", guard.owner())
+                .param("at", Stamp.of(at))
+                .param("by", by)
+                .update();
+        if (changed == 1) keepVersion(guard.id(), why);
+        return changed == 1;
+    }
+
+    /** Takes a guard out of all lists; its name becomes free. */
+    boolean delete(long id, int version, Instant at, long by) {
+        int changed = jdbc.sql(
+                        """
+                        update guard
+                           set deleted = true, active = false, version = version + 1, changed_at = :at, changed_by = :by,
+                               name = name || ' (deleted ' || id || ')'
+                         where id = :id and version = :version and not deleted""")
+                .param("id", id)
+                .param("version", version)
+                .param("at", Stamp.of(at))
+                .param("by", by)
+                .update();
+        if (changed == 1) keepVersion(id, "");
+        return changed == 1;
+    }
+
+    private void keepVersion(long id, String why) {
+        jdbc.sql(
+                        """
+                        insert into guard_version (guard_id, version, at, by_id, name, active, watched, rule, fix_note, owner_id, deleted, why)
+                        select id, version, changed_at, changed_by, name, active, watched, rule, fix_note, owner_id, deleted, :why
+                          from guard where id = :id""")
+                .param("id", id)
+                .param("why", why)
+                .update();
+    }
+
+    /** The newest first. */
+    List<Version> versions(long id) {
+        return jdbc.sql("select * from guard_version where guard_id = :id order by version desc")
+                .param("id", id)
+                .query((row, number) -> new Version(
+                        guard(row, id), Stamp.in(row, "at"), row.getObject("by_id", Long.class), row.getString("why")))
+                .list();
+    }
+
+    Map<Key, GuardState> states() {
+        return states("select * from guard_state");
+    }
+
+    Map<Key, GuardState> statesOf(long guard) {
+        return states("select * from guard_state where guard_id = " + guard);
+    }
+
+    private Map<Key, GuardState> states(String sql) {
+        var states = new HashMap<Key, GuardState>();
+        jdbc.sql(sql)
+                .query((row, number) -> states.put(
+                        new Key(row.getLong("guard_id"), row.getLong("series_id")),
+                        new GuardState(
+                                Stamp.in(row, "evaluated_to"),
+                                row.getBoolean("known"),
+                                row.getString("level") == null ? null : Severity.valueOf(row.getString("level")),
+                                Stamp.orNull(row, "raised_at"),
+                                Stamp.orNull(row, "calm_since"),
+                                Stamp.orNull(row, "clear_since"),
+                                row.getDouble("value"),
+                                row.getDouble("worst"),
+                                row.getBoolean("flaps"),
+                                instants(row.getArray("raises")))))
+                .list();
+        return states;
+    }
+
+    private static List<Instant> instants(Array array) throws SQLException {
+        return Arrays.stream((Timestamp[]) array.getArray())
+                .map(Timestamp::toInstant)
+                .toList();
+    }
+
+    /** The worst level that each guard has raised now. */
+    record Standing(String level, int up, int subjects) {}
+
+    Map<Long, Standing> standing() {
+        var standing = new HashMap<Long, Standing>();
+        jdbc.sql(
+                        """
+                        select guard_id, count(*) as subjects, count(level) as up,
+                               case when bool_or(level = 'CRITICAL') then 'critical' when bool_or(level = 'WARNING') then 'warning'
+                                    when bool_or(level = 'NOTICE') then 'notice' else 'steady' end as worst
+                          from guard_state group by guard_id""")
+                .query((row, number) -> standing.put(
+                        row.getLong("guard_id"),
+                        new Standing(row.getString("worst"), row.getInt("up"), row.getInt("subjects"))))
+                .list();
+        return standing;
+    }
+
+    void keep(Map<Key, GuardState> states) {
+        var rows = states.entrySet().stream()
+                .map(entry -> {
+                    var state = entry.getValue();
+                    var level = state.level();
+                    return new Object[] {
+                        entry.getKey().guard(),
+                        entry.getKey().series(),
+                        Stamp.of(state.evaluatedTo()),
+                        state.known(),
+                        level == null ? null : level.name(),
+                        Stamp.of(state.raisedAt()),
+                        Stamp.of(state.calmSince()),
+                        Stamp.of(state.clearSince()),
+                        state.value(),
+                        state.worst(),
+                        state.flaps(),
+                        "{"
+                                + String.join(
+                                        ",",
+                                        state.raises().stream()
+                                                .map(at -> "\"" + at + "\"")
+                                                .toList()) + "}"
+                    };
+                })
+                .toList();
+        template.batchUpdate(
+                """
+                insert into guard_state (guard_id, series_id, evaluated_to, known, level, raised_at, calm_since, clear_since,
+                                         value, worst, flaps, raises)
+                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?::timestamptz[])
+                    on conflict (guard_id, series_id) do update
+                   set evaluated_to = excluded.evaluated_to, known = excluded.known, level = excluded.level,
+                       raised_at = excluded.raised_at, calm_since = excluded.calm_since, clear_since = excluded.clear_since,
+                       value = excluded.value, worst = excluded.worst, flaps = excluded.flaps, raises = excluded.raises""",
+                rows);
+    }
+
+    void forget(Key key) {
+        jdbc.sql("delete from guard_state where guard_id = :guard and series_id = :series")
+                .param("guard", key.guard())
+                .param("series", key.series())
+                .update();
+    }
+}

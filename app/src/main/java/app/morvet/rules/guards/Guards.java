@@ -1,0 +1,239 @@
+package app.morvet.rules.guards;
+
+import app.morvet.core.alert.Severity;
+import app.morvet.core.cases.Headline;
+import app.morvet.core.guard.CombinationGuard;
+import app.morvet.core.guard.Guard;
+import app.morvet.core.guard.GuardSentence;
+import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.Projection;
+import app.morvet.core.guard.TrendGuard;
+import app.morvet.core.guard.Watch;
+import app.morvet.ground.access.Audit;
+import app.morvet.ground.access.Person;
+import app.morvet.ground.base.Remembered;
+import app.morvet.ground.estate.Estate;
+import app.morvet.sources.readings.Measure;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.event.TransactionPhase;
+import org.springframework.transaction.event.TransactionalEventListener;
+
+/** The standing guards: looked up, put into words, and changed, each change a version. */
+@Service
+public class Guards {
+    /** Another node may have changed them. */
+    private static final Duration REMEMBERED = Duration.ofSeconds(5);
+
+    /** Somebody else changed the guard in between. */
+    public static final class Overtaken extends RuntimeException {
+        private static final long serialVersionUID = 1;
+
+        Overtaken() {
+            super(
+                    "Somebody else changed this guard while you were editing it. Nothing was saved; your sentence stands below. Load the guard again to see theirs.");
+        }
+    }
+
+    /** A combination stands on the guard that is to be deleted. */
+    public static final class StoodOn extends RuntimeException {
+        private static final long serialVersionUID = 1;
+
+        StoodOn(String by) {
+            super("\"" + by + "\" is made of this guard. Take it out there first.");
+        }
+    }
+
+    private final GuardStore store;
+    private final Estate estate;
+    private final Matching matching;
+    private final Audit audit;
+    private final Clock clock;
+    private final ApplicationEventPublisher events;
+    private final Remembered<Known> known;
+
+    /** Guards that were asked for since an instant. */
+    private record Known(Instant since, Map<Long, StandingGuard> byId) {}
+
+    Guards(
+            GuardStore store,
+            Estate estate,
+            Matching matching,
+            Audit audit,
+            Clock clock,
+            ApplicationEventPublisher events) {
+        this.store = store;
+        this.estate = estate;
+        this.matching = matching;
+        this.audit = audit;
+        this.clock = clock;
+        this.events = events;
+        this.known = new Remembered<>(
+                () -> new Known(clock.instant(), new ConcurrentHashMap<>()),
+                kept -> !kept.since().plus(REMEMBERED).isBefore(clock.instant()));
+    }
+
+    public List<StandingGuard> all() {
+        return store.all();
+    }
+
+    /** Deleted ones too. It is asked for with every alert, so what was read is remembered for a while. */
+    public StandingGuard byId(long id) {
+        return known.get().byId().computeIfAbsent(id, none -> store.byId(id)
+                .orElseThrow(() -> new IllegalArgumentException("There is no guard " + id + ".")));
+    }
+
+    /** What one asks for is as it is, and not as it is remembered: before it is changed, and after. */
+    private StandingGuard asItIs(long id) {
+        return store.byId(id).orElseThrow(() -> new IllegalArgumentException("There is no guard " + id + "."));
+    }
+
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMPLETION, fallbackExecution = true)
+    void on(GuardChanged seen) {
+        known.forget();
+    }
+
+    private void changed(long guard) {
+        known.forget();
+        events.publishEvent(new GuardChanged(guard));
+    }
+
+    /** By id, deleted ones too. */
+    public Map<Long, StandingGuard> byIds(Collection<Long> ids) {
+        return store.byIds(ids).stream().collect(Collectors.toMap(StandingGuard::id, Function.identity()));
+    }
+
+    public String sentence(StandingGuard guard) {
+        return sentence(guard.rule(), guard.watch());
+    }
+
+    public String sentence(Guard rule, Watch watch) {
+        var measure = matching.measure(watch.measure());
+        return GuardSentence.of(
+                rule,
+                new GuardSentence.Naming(
+                        measure.map(Measure::words).orElse(watch.measure().replace('_', ' ')),
+                        measure.map(Measure::unitWords).orElse(""),
+                        watch.words(estate::nameOf),
+                        id -> store.byId(id).map(StandingGuard::name).orElse("guard " + id)));
+    }
+
+    /** The unit in which a guard's own value is told; empty where it has none. */
+    public String unit(StandingGuard guard) {
+        var unit = matching.measure(guard.watch().measure())
+                .map(Measure::unitWords)
+                .orElse("");
+        return GuardSentence.unit(guard.rule(), unit);
+    }
+
+    /** The series that a guard would stand over now. */
+    public List<Subject> matches(Guard rule, Watch watch) {
+        return matching.of(rule, watch, id -> store.byId(id).orElse(null));
+    }
+
+    /** What is wrong, in one line. */
+    String headline(StandingGuard guard, Subject subject, Severity level, double value, @Nullable Projection seen) {
+        var measure = subject.series().measure();
+        if (guard.rule() instanceof CombinationGuard) {
+            return guard.name() + " on " + subject.component().name()
+                    + (value > 0.5 ? "" : Double.isNaN(value) ? ", not known at the moment" : ", no longer");
+        }
+        return Headline.of(
+                guard.rule(),
+                new Headline.Told(
+                        measure.name(), measure.words(), measure.unitWords(), subject.name(), level, value, seen));
+    }
+
+    /** Where the trouble that a guard tells of may have begun: the start of the window that is judged at an instant. */
+    public Instant windowStart(long guard, Instant at) {
+        return byId(guard).rule() instanceof LimitGuard limit ? limit.window().openStart(at) : at;
+    }
+
+    /** The team that owns what a guard finds, where the guard says so itself. */
+    public Optional<Estate.Team> owner(long guard) {
+        return store.byId(guard).map(StandingGuard::owner).flatMap(estate::team);
+    }
+
+    @Transactional
+    public long add(StandingGuard guard, Person by) {
+        check(guard);
+        long id = store.add(guard, clock.instant(), by.id());
+        audit.record(by, "guard made", "guard " + id, null, told(asItIs(id)));
+        changed(id);
+        return id;
+    }
+
+    /** Changes a guard to what is given, where its version is still the one given. */
+    @Transactional
+    public void change(StandingGuard guard, Person by) {
+        change(guard, "", by);
+    }
+
+    /** The same with the reason for it, which stays with the version. */
+    @Transactional
+    public void change(StandingGuard guard, String why, Person by) {
+        check(guard);
+        var before = asItIs(guard.id());
+        if (!store.change(guard, why, clock.instant(), by.id())) throw new Overtaken();
+        audit.record(by, "guard changed", "guard " + guard.id(), told(before), told(asItIs(guard.id())));
+        changed(guard.id());
+    }
+
+    /** Takes a guard away; it stays in the record, and its alerts end. */
+    @Transactional
+    public void delete(long id, int version, Person by) {
+        for (var other : store.all()) {
+            if (other.rule() instanceof CombinationGuard combination
+                    && combination.members().contains(id)) throw new StoodOn(other.name());
+        }
+        var before = asItIs(id);
+        if (!store.delete(id, version, clock.instant(), by.id())) throw new Overtaken();
+        audit.record(by, "guard deleted", "guard " + id, told(before), null);
+        changed(id);
+    }
+
+    private void check(StandingGuard guard) {
+        if (!(guard.rule() instanceof CombinationGuard combination)) return;
+        for (long member : combination.members()) {
+            var found = store.byId(member).filter(one -> !one.deleted());
+            if (found.isEmpty()) throw new IllegalArgumentException("there is no guard " + member + " to combine");
+            if (found.get().rule() instanceof CombinationGuard)
+                throw new IllegalArgumentException(
+                        "\"" + found.get().name() + "\" is itself a combination; combine its members instead");
+        }
+    }
+
+    private String told(StandingGuard guard) {
+        var owner = guard.owner() == null
+                ? ""
+                : estate.team(guard.owner())
+                        .map(team -> " Owned by " + team.name() + ".")
+                        .orElse("");
+        return guard.name() + (guard.active() ? ": " : " (off): ") + sentence(guard) + owner;
+    }
+
+    /** For what is set up by the application itself. */
+    public long set(String name, boolean active, Watch watch, Guard rule, String fixNote) {
+        long id = store.add(new StandingGuard(0, name, active, watch, rule, fixNote, null, 1), clock.instant(), null);
+        changed(id);
+        return id;
+    }
+
+    /** Where a trend's series was heading, seen from an instant. */
+    static @Nullable Projection projection(TrendGuard guard, app.morvet.core.readings.Past past, Instant at) {
+        long grid = guard.grid().toSeconds();
+        return Projection.of(past, Instant.ofEpochSecond(Math.floorDiv(at.getEpochSecond(), grid) * grid), guard);
+    }
+}

@@ -1,0 +1,120 @@
+package app.morvet.rules.guards;
+
+import app.morvet.core.guard.CombinationGuard;
+import app.morvet.core.guard.GuardEvaluator;
+import app.morvet.core.guard.GuardState;
+import app.morvet.core.guard.Heard;
+import app.morvet.core.readings.Past;
+import app.morvet.core.readings.Readings;
+import app.morvet.rules.guards.Watches.Watching;
+import app.morvet.sources.readings.Series;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/** What guards find on single series in one round, each judged up to the instant to which it is known. */
+final class Judging {
+    static final Duration GRACE = Duration.ofSeconds(5);
+
+    /** What one guard found on one series. */
+    record Found(Watching watching, GuardState before, GuardEvaluator.Step step) {}
+
+    private final Watches watches;
+    private final Map<GuardStore.Key, GuardState> states;
+    private final SeriesRings rings;
+    private final Function<Series, Past> pasts;
+
+    /** @param states as they were before the round */
+    Judging(Watches watches, Map<GuardStore.Key, GuardState> states, SeriesRings rings, Function<Series, Past> pasts) {
+        this.watches = watches;
+        this.states = states;
+        this.rings = rings;
+        this.pasts = pasts;
+    }
+
+    /** Of those that are due, and of the combinations of which they are members. */
+    List<Found> of(Iterable<Watching> due, Instant now) {
+        var found = new ArrayList<Found>();
+        for (var watching : due)
+            if (!(watching.guard().rule() instanceof CombinationGuard)) found.add(found(watching, now));
+        found.addAll(combined(List.copyOf(found)));
+        return found;
+    }
+
+    private Found found(Watching watching, Instant now) {
+        var series = watching.subject().series();
+        var before = states.getOrDefault(watching.key(), GuardState.startingAt(horizon(watching, now)));
+        var until = horizon(watching, now);
+        var rule = watching.guard().rule();
+        var ceiling = watching.ceiling();
+        var sort = series.measure().sort();
+        var glanced = GuardEvaluator.glance(rule, before, rings.of(series.id()), sort, until);
+        if (glanced != null) return new Found(watching, before, glanced);
+        var heard = new Heard(
+                rings.since(
+                        series.id(), before.evaluatedTo().minus(rule.reach()).minusSeconds(1)),
+                ceiling == null
+                        ? Readings.NONE
+                        : rings.since(ceiling.id(), before.evaluatedTo().minus(rule.reach())),
+                pasts.apply(series),
+                sort,
+                watching.cadence());
+        return new Found(watching, before, GuardEvaluator.step(rule, before, heard, until));
+    }
+
+    /** The combinations whose members were judged in this round. */
+    private List<Found> combined(List<Found> judged) {
+        var steps = new HashMap<GuardStore.Key, GuardEvaluator.Step>();
+        judged.forEach(one -> steps.put(one.watching().key(), one.step()));
+        var found = new ArrayList<Found>();
+        watches.all().forEach((key, watching) -> {
+            if (!(watching.guard().rule() instanceof CombinationGuard combination)) return;
+            var members = new ArrayList<GuardEvaluator.Answers>();
+            @Nullable Instant until = null;
+            for (long member : combination.members()) {
+                var own = watches
+                        .byGuardAndComponent()
+                        .getOrDefault(member, Map.of())
+                        .getOrDefault(watching.subject().component().id(), List.of())
+                        .stream()
+                        .map(steps::get)
+                        .filter(Objects::nonNull)
+                        .toList();
+                members.add(GuardEvaluator.Answers.any(
+                        own.stream().map(GuardEvaluator.Step::answers).toList()));
+                for (var step : own)
+                    if (until == null || step.state().evaluatedTo().isBefore(until))
+                        until = step.state().evaluatedTo();
+            }
+            if (until == null) return;
+            var before = states.getOrDefault(key, GuardState.startingAt(until));
+            found.add(new Found(watching, before, GuardEvaluator.combine(combination, before, members, until)));
+        });
+        return found;
+    }
+
+    private Instant horizon(Watching watching, Instant now) {
+        var tied = watches.tiedWith(watching);
+        if (tied.isEmpty()) return ownHorizon(watching, now);
+        return tied.stream()
+                .map(one -> ownHorizon(one, now))
+                .min(Comparator.naturalOrder())
+                .orElseThrow();
+    }
+
+    private Instant ownHorizon(Watching watching, Instant now) {
+        var series = watching.subject().series();
+        boolean counted = series.measure().sort() == app.morvet.core.readings.Sort.COUNT;
+        var settled = now.minus(counted || watching.cadence().compareTo(GRACE) < 0 ? GRACE : watching.cadence());
+        var newest = rings.newest(series.id());
+        if (newest.isBefore(settled)) return settled;
+        return newest.isAfter(now) ? now : newest;
+    }
+}

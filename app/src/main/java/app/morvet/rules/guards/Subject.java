@@ -1,0 +1,42 @@
+package app.morvet.rules.guards;
+
+import app.morvet.core.guard.Grouping;
+import app.morvet.core.guard.Watch;
+import app.morvet.ground.estate.Estate;
+import app.morvet.sources.readings.Series;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * One series that a guard stands over.
+ *
+ * @param application null while its component is not assigned
+ */
+public record Subject(Series series, Estate.Component component, Estate.@Nullable Application application) {
+    /** {@code quay-03 /data}. */
+    public String name() {
+        var labels = series.labelWords();
+        return labels.isEmpty() ? component.name() : component.name() + " " + labels;
+    }
+
+    /** What it has one alert together with, within its guard. */
+    public String group(Grouping grouping) {
+        return switch (grouping.by()) {
+            case SUBJECT -> "c" + component.id();
+            case LABEL -> "l" + series.labels().getOrDefault(grouping.label(), "");
+            case APPLICATION -> "a" + (application == null ? 0 : application.id());
+            case GUARD -> "g";
+        };
+    }
+
+    Watch.Facts facts() {
+        return new Watch.Facts(
+                series.measure().name(),
+                component.key(),
+                component.name(),
+                component.kind(),
+                application == null ? "" : application.key(),
+                application == null ? 0 : application.tier().number(),
+                application == null ? "" : application.environment(),
+                series.labels());
+    }
+}

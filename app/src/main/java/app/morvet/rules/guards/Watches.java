@@ -1,0 +1,107 @@
+package app.morvet.rules.guards;
+
+import app.morvet.core.guard.Amount;
+import app.morvet.core.guard.CombinationGuard;
+import app.morvet.core.guard.LimitGuard;
+import app.morvet.sources.readings.Series;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * All that is watched, and how it hangs together.
+ *
+ * @param groups   what has one alert together
+ * @param tied     by component, the members of combinations, which are judged together
+ * @param silenced guards that keep silent, since a combination speaks for them
+ */
+record Watches(
+        Map<GuardStore.Key, Watching> all,
+        Map<GroupKey, List<GuardStore.Key>> groups,
+        Map<Long, Map<Long, List<GuardStore.Key>>> byGuardAndComponent,
+        Map<Long, List<Watching>> tied,
+        Set<Long> silenced) {
+    static final Watches NONE = new Watches(Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
+
+    /**
+     * One guard over one series, or a combination over one component.
+     *
+     * @param ceiling the series that a limit is a share of, or null
+     */
+    record Watching(StandingGuard guard, Subject subject, String group, @Nullable Series ceiling, Duration cadence) {
+        /** Of a guard that stands over it no longer. */
+        static Watching left(StandingGuard guard, Subject subject) {
+            return new Watching(
+                    guard, subject, subject.group(guard.rule().terms().grouping()), null, Duration.ZERO);
+        }
+
+        GuardStore.Key key() {
+            return new GuardStore.Key(guard.id(), subject.series().id());
+        }
+
+        GroupKey groupKey() {
+            return new GroupKey(guard.id(), group);
+        }
+    }
+
+    record GroupKey(long guard, String group) {}
+
+    /** The members of combinations that are judged together with this one; none where it is no member. */
+    List<Watching> tiedWith(Watching watching) {
+        var some = tied.getOrDefault(watching.subject().component().id(), List.of());
+        return some.contains(watching) ? some : List.of();
+    }
+
+    static Watches of(List<StandingGuard> standing, Matching matching) {
+        var all = new LinkedHashMap<GuardStore.Key, Watching>();
+        var groups = new HashMap<GroupKey, List<GuardStore.Key>>();
+        var byGuard = new HashMap<Long, Map<Long, List<GuardStore.Key>>>();
+        var silenced = new HashSet<Long>();
+        var byId = new HashMap<Long, StandingGuard>();
+        standing.forEach(guard -> byId.put(guard.id(), guard));
+        for (var guard : standing) {
+            if (!guard.active()) continue;
+            if (guard.rule() instanceof CombinationGuard it && it.silent()) silenced.addAll(it.members());
+            for (var subject : matching.of(guard.rule(), guard.watch(), byId::get)) {
+                var watching = new Watching(
+                        guard,
+                        subject,
+                        subject.group(guard.rule().terms().grouping()),
+                        ceiling(guard, subject, matching),
+                        matching.cadence(subject.series()));
+                all.put(watching.key(), watching);
+                groups.computeIfAbsent(watching.groupKey(), none -> new ArrayList<>())
+                        .add(watching.key());
+                byGuard.computeIfAbsent(guard.id(), none -> new HashMap<>())
+                        .computeIfAbsent(subject.component().id(), none -> new ArrayList<>())
+                        .add(watching.key());
+            }
+        }
+        return new Watches(all, groups, byGuard, tied(standing, all), silenced);
+    }
+
+    private static Map<Long, List<Watching>> tied(List<StandingGuard> standing, Map<GuardStore.Key, Watching> all) {
+        var members = new HashSet<Long>();
+        for (var guard : standing)
+            if (guard.active() && guard.rule() instanceof CombinationGuard it) members.addAll(it.members());
+        var tied = new HashMap<Long, List<Watching>>();
+        for (var watching : all.values())
+            if (members.contains(watching.guard().id()))
+                tied.computeIfAbsent(watching.subject().component().id(), none -> new ArrayList<>())
+                        .add(watching);
+        return tied;
+    }
+
+    private static @Nullable Series ceiling(StandingGuard guard, Subject subject, Matching matching) {
+        return guard.rule() instanceof LimitGuard limit
+                        && limit.amount().ceiling() instanceof Amount.Ceiling.Measured(var measure)
+                ? matching.ceiling(subject.series(), measure).orElse(null)
+                : null;
+    }
+}

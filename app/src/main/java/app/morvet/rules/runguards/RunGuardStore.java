@@ -1,0 +1,91 @@
+package app.morvet.rules.runguards;
+
+import app.morvet.core.alert.Severity;
+import app.morvet.core.batch.RunGuard;
+import app.morvet.core.batch.RunScope;
+import app.morvet.core.batch.RunTrouble;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** All SQL of guards over runs and of their alerts that are up. */
+@Repository
+class RunGuardStore {
+    private final JdbcClient jdbc;
+
+    RunGuardStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    private static RunGuards.Standing guard(ResultSet row, int number) throws SQLException {
+        return new RunGuards.Standing(
+                row.getLong("id"),
+                row.getString("name"),
+                new RunGuard(
+                        RunTrouble.valueOf(row.getString("trouble")),
+                        new RunScope(RunScope.Kind.valueOf(row.getString("scope")), row.getString("scope_name")),
+                        Severity.valueOf(row.getString("severity")),
+                        row.getInt("below"),
+                        row.getInt("critical_below")),
+                row.getObject("owner_id", Long.class),
+                row.getString("fix_note"),
+                row.getBoolean("active"),
+                row.getInt("version"),
+                row.getBoolean("deleted"));
+    }
+
+    List<RunGuards.Standing> all() {
+        return jdbc.sql("select * from run_guard where not deleted order by name, id")
+                .query(RunGuardStore::guard)
+                .list();
+    }
+
+    Optional<RunGuards.Standing> byId(long id) {
+        return jdbc.sql("select * from run_guard where id = :id")
+                .param("id", id)
+                .query(RunGuardStore::guard)
+                .optional();
+    }
+
+    /** Adds one with id 0, or changes one whose version is still the one given; 0 where it is not. */
+    long keep(RunGuards.Standing guard) {
+        var sql = guard.id() == 0
+                ? """
+                  insert into run_guard (name, trouble, scope, scope_name, severity, below, critical_below, owner_id, fix_note, active)
+                  values (:name, :trouble, :scope, :scopeName, :severity, :below, :criticalBelow, :owner, :note, :active) returning id"""
+                : """
+                  update run_guard
+                     set name = :name, trouble = :trouble, scope = :scope, scope_name = :scopeName, severity = :severity,
+                         below = :below, critical_below = :criticalBelow, owner_id = :owner, fix_note = :note, active = :active,
+                         version = version + 1
+                   where id = :id and version = :version and not deleted returning id""";
+        return jdbc.sql(sql)
+                .param("id", guard.id())
+                .param("version", guard.version())
+                .param("name", guard.name())
+                .param("trouble", guard.rule().trouble().name())
+                .param("scope", guard.rule().scope().kind().name())
+                .param("scopeName", guard.rule().scope().name())
+                .param("severity", guard.rule().severity().name())
+                .param("below", guard.rule().below())
+                .param("criticalBelow", guard.rule().criticalBelow())
+                .param("owner", guard.owner())
+                .param("note", guard.fixNote())
+                .param("active", guard.active())
+                .query(Long.class)
+                .optional()
+                .orElse(0L);
+    }
+
+    boolean delete(long id, int version) {
+        return jdbc.sql(
+                                "update run_guard set deleted = true, active = false, version = version + 1 where id = :id and version = :version and not deleted")
+                        .param("id", id)
+                        .param("version", version)
+                        .update()
+                == 1;
+    }
+}

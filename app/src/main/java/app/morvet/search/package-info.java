@@ -1,5 +1,0 @@
-/** One box that finds cases, interfaces and messages. */
-@NullMarked
-package app.morvet.search;
-
-import org.jspecify.annotations.NullMarked;

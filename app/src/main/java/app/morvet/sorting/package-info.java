@@ -1,5 +1,0 @@
-/** The ordered list of sorting rules. */
-@NullMarked
-package app.morvet.sorting;
-
-import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,91 @@
+package app.morvet.sources.batch;
+
+import app.morvet.core.batch.Job;
+import app.morvet.core.batch.Spread;
+import app.morvet.core.batch.UsualDuration;
+import app.morvet.ground.base.Derived;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.event.TransactionPhase;
+import org.springframework.transaction.event.TransactionalEventListener;
+
+/** How long each job usually runs. Learned anew every ten minutes, which is soon enough for what weeks have made usual. */
+@Component
+class UsualDurations implements Derived {
+    static final Duration BACK = Duration.ofDays(90);
+    private static final Duration LASTS = Duration.ofMinutes(10);
+
+    private record Learned(Instant at, Map<Long, List<UsualDuration.Seen>> seen, Map<String, UsualDuration> byJob) {}
+
+    private final RunStore store;
+    private final Clock clock;
+    private volatile Learned learned = new Learned(Instant.MIN, Map.of(), new ConcurrentHashMap<>());
+
+    UsualDurations(RunStore store, Clock clock) {
+        this.store = store;
+        this.clock = clock;
+    }
+
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
+    void on(JobBook.JobsChanged changed) {
+        forget();
+    }
+
+    /** How long a job usually lasts when it starts at an instant, seen from another. */
+    Spread of(StandingJob standing, Instant start, Instant now) {
+        return of(standing, now)
+                .on(start.atZone(standing.job().timetable().zone()).toLocalDate());
+    }
+
+    private UsualDuration of(StandingJob standing, Instant now) {
+        var kept = at(now);
+        var found = kept.byJob().get(standing.key());
+        if (found == null) {
+            found = learn(
+                    standing.job(),
+                    kept.seen().getOrDefault(standing.component().id(), List.of()),
+                    now);
+            kept.byJob().put(standing.key(), found);
+        }
+        return found;
+    }
+
+    private static UsualDuration learn(Job job, List<UsualDuration.Seen> seen, Instant now) {
+        var before = seen.stream()
+                .filter(one ->
+                        one.started().plusMillis((long) (one.seconds() * 1000)).isBefore(now))
+                .toList();
+        return UsualDuration.of(before, job.timetable().zone(), now, job.longest());
+    }
+
+    private Learned at(Instant now) {
+        var kept = learned;
+        boolean fresh = !kept.at().equals(Instant.MIN)
+                && !kept.at().isAfter(now)
+                && kept.at().plus(lasts(now)).isAfter(now);
+        if (fresh) return kept;
+        kept = new Learned(now, store.lengths(now.minus(BACK), now.plus(LASTS)), new ConcurrentHashMap<>());
+        learned = kept;
+        return kept;
+    }
+
+    /** A past is gone through in a moment, and so a day of it will do. */
+    private Duration lasts(Instant now) {
+        return now.isBefore(clock.instant().minus(Duration.ofHours(1))) ? Duration.ofDays(1) : LASTS;
+    }
+
+    @Override
+    public void reckon() {
+        learned = new Learned(Instant.MIN, Map.of(), new ConcurrentHashMap<>());
+    }
+
+    /** After what is agreed about a job has changed. */
+    void forget() {
+        learned = new Learned(learned.at(), learned.seen(), new ConcurrentHashMap<>());
+    }
+}

@@ -1,0 +1,36 @@
+package app.morvet.sources.messages;
+
+import app.morvet.ground.page.Finder;
+import java.util.List;
+import org.springframework.core.annotation.Order;
+import org.springframework.stereotype.Component;
+
+@Component
+@Order(3)
+class MessageFinder implements Finder {
+    private final MessageStore messages;
+    private final MessageViews views;
+
+    MessageFinder(MessageStore messages, MessageViews views) {
+        this.messages = messages;
+        this.views = views;
+    }
+
+    @Override
+    public String name() {
+        return "Failed messages";
+    }
+
+    @Override
+    public String hint() {
+        return "the whole business key of a message";
+    }
+
+    @Override
+    public List<Hit> find(String words, int most) {
+        return messages.byKey(words, most).stream()
+                .map(views::row)
+                .map(row -> new Hit("/messages/" + row.id(), row.businessKey(), row.at() + " · " + row.firstLine()))
+                .toList();
+    }
+}

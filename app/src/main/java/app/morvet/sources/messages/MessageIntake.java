@@ -1,0 +1,119 @@
+package app.morvet.sources.messages;
+
+import app.morvet.core.sorting.Candidate;
+import app.morvet.ground.base.DayPartitions;
+import app.morvet.ground.page.Live;
+import app.morvet.sources.messages.FailuresRecorded.Failure;
+import app.morvet.sources.sorting.SortingRules;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.event.TransactionPhase;
+import org.springframework.transaction.event.TransactionalEventListener;
+
+/** Sorts and stores what arrived, in the transaction that acknowledges it, and passes on which failures are new. */
+@Component
+class MessageIntake {
+    /** Rules had to be stopped while a batch was sorted. Told after it is stored, so that no batch waits for another. */
+    record RulesStopped(Map<Long, Long> times) {}
+
+    private final ArrivalStore store;
+    private final Families families;
+    private final SortingRules rules;
+    private final DayPartitions partitions;
+    private final ApplicationEventPublisher events;
+    private final Live live;
+
+    MessageIntake(
+            ArrivalStore store,
+            Families families,
+            SortingRules rules,
+            DayPartitions partitions,
+            ApplicationEventPublisher events,
+            Live live) {
+        this.store = store;
+        this.families = families;
+        this.rules = rules;
+        this.partitions = partitions;
+        this.events = events;
+        this.live = live;
+    }
+
+    @EventListener
+    void on(MessagesArrived arrived) {
+        List<MessagesArrived.Carried> carried = List.of();
+        if (!arrived.carried().isEmpty()) {
+            partitions.ensure(
+                    "carried_count",
+                    arrived.carried().stream()
+                            .map(MessagesArrived.Carried::from)
+                            .toList());
+            carried = store.addCarried(arrived.feed(), arrived.carried());
+        }
+        var added = addFailed(arrived.feed(), withoutRepeats(arrived));
+        arrived.states().forEach(store::addState);
+        if (!added.isEmpty())
+            events.publishEvent(new FailuresRecorded(added.stream()
+                    .map(one -> new Failure(one.component(), one.id().at()))
+                    .toList()));
+        // Last, since other batches of the same interfaces wait for these rows until this one is stored.
+        store.addToHours(carried, added);
+        live.changed("messages");
+    }
+
+    /** A message that was sent again and failed anew is the same message. */
+    private List<MessagesArrived.Failed> withoutRepeats(MessagesArrived arrived) {
+        var references = arrived.failed().stream()
+                .map(one -> one.message().reference())
+                .filter(reference -> !reference.isEmpty())
+                .distinct()
+                .toList();
+        var known = store.sentAgain(arrived.feed(), references);
+        if (known.isEmpty()) return arrived.failed();
+        var fresh = new ArrayList<MessagesArrived.Failed>();
+        for (var one : arrived.failed()) {
+            var before = known.get(one.message().reference());
+            if (before == null) fresh.add(one);
+            else store.failedAgain(before, one);
+        }
+        return fresh;
+    }
+
+    private List<ArrivalStore.Added> addFailed(long feed, List<MessagesArrived.Failed> failed) {
+        if (failed.isEmpty()) return List.of();
+        partitions.ensure(
+                "failed_message", failed.stream().map(one -> one.message().at()).toList());
+        var familyOf = families.of(failed.stream()
+                .map(one ->
+                        new Families.Seen(one.message().error(), one.message().at()))
+                .toList());
+        var list = rules.current();
+        var stopped = new HashMap<Long, Long>();
+        var sorted = new ArrayList<ArrivalStore.Sorted>(failed.size());
+        for (int i = 0; i < familyOf.length; i++) {
+            var one = failed.get(i);
+            var message = one.message();
+            var taken = list.sort(new Candidate(
+                    one.key(),
+                    message.step(),
+                    message.error(),
+                    message.attributes(),
+                    message.payloadType(),
+                    message.payload()));
+            taken.stopped().forEach(rule -> stopped.merge(rule.id(), 1L, Long::sum));
+            sorted.add(new ArrivalStore.Sorted(
+                    one, familyOf[i], taken.by().id(), taken.by().alerts()));
+        }
+        if (!stopped.isEmpty()) events.publishEvent(new RulesStopped(stopped));
+        return store.addFailed(feed, sorted);
+    }
+
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
+    void on(RulesStopped told) {
+        Thread.startVirtualThread(() -> told.times().forEach(rules::stopped));
+    }
+}

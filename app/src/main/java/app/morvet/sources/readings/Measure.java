@@ -1,0 +1,28 @@
+package app.morvet.sources.readings;
+
+import app.morvet.core.readings.Sort;
+
+/**
+ * A named quantity.
+ *
+ * @param unit as it was told at first sight; may be empty
+ */
+public record Measure(long id, String name, Sort sort, String unit, String help) {
+    /** The measure of failed messages, which are counted from the messages themselves. */
+    public static final String FAILED_MESSAGES = "failed_messages";
+
+    /** The name as people read it: {@code response time p95}. */
+    public String words() {
+        return name.replace('_', ' ');
+    }
+
+    /** The unit as people write it. */
+    public String unitWords() {
+        return switch (unit) {
+            case "percent" -> "%";
+            case "seconds" -> "s";
+            case "milliseconds" -> "ms";
+            default -> unit;
+        };
+    }
+}

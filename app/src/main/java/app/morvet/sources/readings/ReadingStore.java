@@ -1,0 +1,405 @@
+package app.morvet.sources.readings;
+
+import app.morvet.core.readings.Buckets;
+import app.morvet.core.readings.Micros;
+import app.morvet.core.readings.PackedReadings;
+import app.morvet.core.readings.ReadingRing;
+import app.morvet.core.readings.Readings;
+import app.morvet.core.readings.Sort;
+import app.morvet.ground.base.DayPartitions;
+import app.morvet.ground.base.Stamp;
+import java.io.ByteArrayOutputStream;
+import java.io.DataOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.LongFunction;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+import org.postgresql.PGConnection;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.jdbc.datasource.DataSourceUtils;
+import org.springframework.stereotype.Repository;
+import tools.jackson.core.type.TypeReference;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * All SQL of readings. They come in by binary COPY into a table of the connection's own, and from there into the hot table
+ * without what is known already: of several readings of one series at one instant the first that was heard stands, so a
+ * sender may send again whatever was not answered.
+ */
+@Repository
+class ReadingStore {
+    private static final long POSTGRES_EPOCH_MICROS = 946_684_800_000_000L;
+    private static final byte[] COPY_HEAD = "PGCOPY\n\377\r\n\0\0\0\0\0\0\0\0\0".getBytes(StandardCharsets.ISO_8859_1);
+
+    private final JdbcClient jdbc;
+    private final JdbcTemplate template;
+    private final DataSource dataSource;
+    private final DayPartitions partitions;
+    private final JsonMapper json;
+
+    ReadingStore(
+            JdbcClient jdbc, JdbcTemplate template, DataSource dataSource, DayPartitions partitions, JsonMapper json) {
+        this.jdbc = jdbc;
+        this.template = template;
+        this.dataSource = dataSource;
+        this.partitions = partitions;
+        this.json = json;
+    }
+
+    List<Measure> measures() {
+        return jdbc.sql("select id, name, sort, unit, help from measure")
+                .query((row, number) -> new Measure(
+                        row.getLong("id"),
+                        row.getString("name"),
+                        Sort.valueOf(row.getString("sort")),
+                        row.getString("unit"),
+                        row.getString("help")))
+                .list();
+    }
+
+    List<Series> series(long after, LongFunction<Measure> measures) {
+        return jdbc.sql(
+                        "select id, component_id, measure_id, labels, feed_id from series where id > :after order by id")
+                .param("after", after)
+                .query((row, number) -> new Series(
+                        row.getLong("id"),
+                        row.getLong("component_id"),
+                        measures.apply(row.getLong("measure_id")),
+                        labels(row.getString("labels")),
+                        row.getObject("feed_id", Long.class)))
+                .list();
+    }
+
+    private Map<String, String> labels(String text) {
+        return "{}".equals(text) ? Map.of() : json.readValue(text, new TypeReference<TreeMap<String, String>>() {});
+    }
+
+    void addMeasure(String name, Sort sort, String unit, String help) {
+        jdbc.sql(
+                        """
+                        insert into measure (name, sort, unit, help) values (:name, :sort, :unit, left(:help, 500))
+                            on conflict (name) do nothing""")
+                .param("name", name)
+                .param("sort", sort.name())
+                .param("unit", unit)
+                .param("help", help)
+                .update();
+    }
+
+    void addSeries(long component, long measure, Map<String, String> labels, @Nullable Long feed, Instant at) {
+        jdbc.sql(
+                        """
+                        insert into series (component_id, measure_id, labels, feed_id, first_seen)
+                        values (:component, :measure, :labels::jsonb, :feed::bigint, :at)
+                            on conflict (component_id, measure_id, labels) do nothing""")
+                .param("component", component)
+                .param("measure", measure)
+                .param("labels", json.writeValueAsString(new TreeMap<>(labels)))
+                .param("feed", feed)
+                .param("at", Stamp.of(at))
+                .update();
+    }
+
+    /** Every interface has a series of its failed messages. Tells how many were added. */
+    int addFailedSeries(Instant at) {
+        return jdbc.sql(
+                        """
+                        insert into series (component_id, measure_id, labels, first_seen)
+                        select c.id, m.id, '{}', :at from component c, measure m
+                         where c.kind = 'interface' and m.name = 'failed_messages'
+                           and not exists (select 1 from series s where s.component_id = c.id and s.measure_id = m.id)
+                            on conflict (component_id, measure_id, labels) do nothing""")
+                .param("at", Stamp.of(at))
+                .update();
+    }
+
+    /** Stores readings, in the running transaction, and tells which of them are new. */
+    ReadingsRecorded add(long[] series, long[] times, double[] values) {
+        partitions.ensure("reading", days(times));
+        var connection = DataSourceUtils.getConnection(dataSource);
+        try (var statement = connection.createStatement()) {
+            statement.execute(
+                    "create temp table if not exists fresh_reading (series_id bigint, at timestamptz, value float8) on commit delete rows");
+            var copy = connection
+                    .unwrap(PGConnection.class)
+                    .getCopyAPI()
+                    .copyIn("copy fresh_reading (series_id, at, value) from stdin (format binary)");
+            var bytes = rows(series, times, values);
+            copy.writeToCopy(bytes, 0, bytes.length);
+            copy.endCopy();
+        } catch (SQLException failed) {
+            throw new org.springframework.jdbc.UncategorizedSQLException("copying readings", "copy", failed);
+        } finally {
+            DataSourceUtils.releaseConnection(connection, dataSource);
+        }
+        int added = template.update(
+                "insert into reading (series_id, at, value) select series_id, at, value from fresh_reading on conflict do nothing");
+        return added == series.length
+                ? new ReadingsRecorded(series, times, values)
+                : onlyNew(series, times, values, added);
+    }
+
+    /**
+     * Which of the rows are those that were inserted just now. Rare (a batch that is sent again), so it may cost a look at
+     * each: a row is new when this transaction wrote it.
+     */
+    private ReadingsRecorded onlyNew(long[] series, long[] times, double[] values, int added) {
+        var keptSeries = new long[added];
+        var keptTimes = new long[added];
+        var keptValues = new double[added];
+        if (added > 0) {
+            int[] at = {0};
+            template.query(
+                    """
+                    select r.series_id, r.at, r.value
+                      from (select distinct series_id, at from fresh_reading) f
+                      join reading r using (series_id, at)
+                     where r.xmin = pg_current_xact_id()::xid""",
+                    row -> {
+                        keptSeries[at[0]] = row.getLong(1);
+                        keptTimes[at[0]] = Micros.of(row.getTimestamp(2).toInstant());
+                        keptValues[at[0]++] = row.getDouble(3);
+                    });
+        }
+        return new ReadingsRecorded(keptSeries, keptTimes, keptValues);
+    }
+
+    private static List<Instant> days(long[] times) {
+        long day = 86_400_000_000L;
+        return java.util.Arrays.stream(times)
+                .map(at -> Math.floorDiv(at, day) * day)
+                .distinct()
+                .mapToObj(Micros::instant)
+                .toList();
+    }
+
+    private static byte[] rows(long[] series, long[] times, double[] values) {
+        var bytes = new ByteArrayOutputStream(32 + series.length * 38);
+        try (var out = new DataOutputStream(bytes)) {
+            out.write(COPY_HEAD);
+            for (int i = 0; i < series.length; i++) {
+                out.writeShort(3);
+                out.writeInt(8);
+                out.writeLong(series[i]);
+                out.writeInt(8);
+                out.writeLong(times[i] - POSTGRES_EPOCH_MICROS);
+                out.writeInt(8);
+                out.writeDouble(values[i]);
+            }
+            out.writeShort(-1);
+        } catch (IOException never) {
+            throw new UncheckedIOException(never);
+        }
+        return bytes.toByteArray();
+    }
+
+    /** The readings of a series at and after {@code from} and before {@code to}, from sealed days and hot rows. */
+    Readings between(long series, Instant from, Instant to) {
+        var ring = new Merge(Micros.of(from), Micros.of(to));
+        template.query(
+                "select packed from sealed_day where series_id = ? and day > ? and day < ? order by day",
+                row -> {
+                    ring.add(PackedReadings.unpack(row.getBytes(1)));
+                },
+                series,
+                Stamp.of(from.minusSeconds(86_400)),
+                Stamp.of(to));
+        var hot = new ReadingRing();
+        template.query(
+                "select at, value from reading where series_id = ? and at >= ? and at < ? order by at",
+                row -> {
+                    hot.add(row.getTimestamp(1).toInstant(), row.getDouble(2));
+                },
+                series,
+                Stamp.of(from),
+                Stamp.of(to));
+        return ring.with(hot.all());
+    }
+
+    /** Sealed days in order, cut to a span, and the hot rows laid between them; what was sealed was heard first. */
+    private static final class Merge {
+        private final long from;
+        private final long to;
+        private final List<Readings> parts = new ArrayList<>();
+        private int size;
+
+        Merge(long from, long to) {
+            this.from = from;
+            this.to = to;
+        }
+
+        void add(Readings readings) {
+            int low = readings.firstAfter(from - 1);
+            int high = Math.max(low, readings.firstAfter(to - 1));
+            if (low == high) return;
+            boolean whole = low == 0 && high == readings.size();
+            parts.add(
+                    whole
+                            ? readings
+                            : new Readings(
+                                    java.util.Arrays.copyOfRange(readings.times(), low, high),
+                                    java.util.Arrays.copyOfRange(readings.values(), low, high)));
+            size += high - low;
+        }
+
+        Readings with(Readings hot) {
+            var times = new long[size];
+            var values = new double[size];
+            int at = 0;
+            for (var part : parts) {
+                System.arraycopy(part.times(), 0, times, at, part.size());
+                System.arraycopy(part.values(), 0, values, at, part.size());
+                at += part.size();
+            }
+            return merged(new Readings(times, values), hot);
+        }
+    }
+
+    /** Two in order, made one in order; of two at the same instant the first's stands. */
+    private static Readings merged(Readings first, Readings second) {
+        if (second.size() == 0) return first;
+        if (first.size() == 0) return second;
+        var times = new long[first.size() + second.size()];
+        var values = new double[times.length];
+        int size = 0;
+        int i = 0;
+        int j = 0;
+        while (i < first.size() || j < second.size()) {
+            boolean takeFirst = j >= second.size() || i < first.size() && first.times()[i] <= second.times()[j];
+            if (takeFirst && j < second.size() && first.times()[i] == second.times()[j]) j++;
+            var from = takeFirst ? first : second;
+            int at = takeFirst ? i++ : j++;
+            times[size] = from.times()[at];
+            values[size++] = from.values()[at];
+        }
+        return new Readings(java.util.Arrays.copyOf(times, size), java.util.Arrays.copyOf(values, size));
+    }
+
+    /** Days whose hot rows are not sealed yet. */
+    List<LocalDate> hotDays() {
+        return partitions.days("reading").stream()
+                .filter(day -> jdbc.sql("select exists (select 1 from " + DayPartitions.name("reading", day) + ")")
+                        .query(Boolean.class)
+                        .single())
+                .toList();
+    }
+
+    /** Moves the hot rows of a day into packed rows, in the running transaction. Tells how many readings it packed. */
+    int seal(LocalDate day) {
+        var hot = DayPartitions.name("reading", day);
+        var start = day.atStartOfDay(ZoneOffset.UTC).toInstant();
+        // Whoever brings a late reading of this day waits until the day is packed, and then writes into the empty
+        // table.
+        jdbc.sql("lock table " + hot + " in exclusive mode").update();
+        var packing = new Packing(start);
+        template.query(
+                connection -> {
+                    var statement = connection.prepareStatement(
+                            "select series_id, at, value from " + hot + " order by series_id, at");
+                    statement.setFetchSize(20_000);
+                    return statement;
+                },
+                row -> {
+                    packing.take(row.getLong(1), Micros.of(row.getTimestamp(2).toInstant()), row.getDouble(3));
+                });
+        packing.done();
+        jdbc.sql("truncate " + hot).update();
+        return packing.count;
+    }
+
+    private final class Packing {
+        private static final int BATCH = 500;
+        private final Instant day;
+        private final List<Object[]> rows = new ArrayList<>();
+        private ReadingRing ring = new ReadingRing();
+        private long series = -1;
+        private int count;
+
+        Packing(Instant day) {
+            this.day = day;
+        }
+
+        void take(long of, long at, double value) {
+            if (of != series) finish();
+            series = of;
+            ring.add(at, value);
+            count++;
+        }
+
+        private void finish() {
+            if (series < 0 || ring.size() == 0) return;
+            var readings = merged(sealed(series, day).orElse(Readings.NONE), ring.all());
+            rows.add(new Object[] {series, Stamp.of(day), readings.size(), PackedReadings.pack(readings)});
+            ring = new ReadingRing();
+            if (rows.size() >= BATCH) store();
+        }
+
+        void done() {
+            finish();
+            store();
+        }
+
+        private void store() {
+            template.batchUpdate(
+                    """
+                    insert into sealed_day (series_id, day, readings, packed) values (?, ?, ?, ?)
+                        on conflict (series_id, day) do update set readings = excluded.readings, packed = excluded.packed""",
+                    rows);
+            rows.clear();
+        }
+    }
+
+    private Optional<Readings> sealed(long series, Instant day) {
+        return jdbc.sql("select packed from sealed_day where series_id = :series and day = :day")
+                .param("series", series)
+                .param("day", Stamp.of(day))
+                .query((row, number) -> PackedReadings.unpack(row.getBytes(1)))
+                .optional();
+    }
+
+    /** The newest reading since an instant that is not sealed yet. */
+    Optional<app.morvet.core.readings.Reading> newest(long series, Instant since) {
+        return jdbc.sql(
+                        "select at, value from reading where series_id = :series and at >= :since order by at desc limit 1")
+                .param("series", series)
+                .param("since", Stamp.of(since))
+                .query((row, number) ->
+                        new app.morvet.core.readings.Reading(Stamp.in(row, "at"), row.getDouble("value")))
+                .optional();
+    }
+
+    /** The buckets of the last page, and these in their place. */
+    Optional<Buckets> exchange(String key, Buckets next) {
+        var before = jdbc.sql("select bounds, counts from histogram_base where series_key = :key for update")
+                .param("key", key)
+                .query((row, number) ->
+                        new Buckets(doubles((Double[]) row.getArray("bounds").getArray()), doubles((Double[])
+                                row.getArray("counts").getArray())))
+                .optional();
+        jdbc.sql(
+                        """
+                        insert into histogram_base (series_key, bounds, counts) values (:key, :bounds, :counts)
+                            on conflict (series_key) do update set bounds = excluded.bounds, counts = excluded.counts""")
+                .param("key", key)
+                .param("bounds", java.util.Arrays.stream(next.bounds()).boxed().toArray(Double[]::new))
+                .param("counts", java.util.Arrays.stream(next.counts()).boxed().toArray(Double[]::new))
+                .update();
+        return before;
+    }
+
+    private static double[] doubles(Double[] boxed) {
+        return java.util.Arrays.stream(boxed).mapToDouble(Double::doubleValue).toArray();
+    }
+}

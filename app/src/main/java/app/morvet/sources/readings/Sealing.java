@@ -1,0 +1,85 @@
+package app.morvet.sources.readings;
+
+import app.morvet.ground.base.AgedData;
+import app.morvet.ground.base.DayPartitions;
+import app.morvet.ground.base.Errand;
+import app.morvet.ground.base.Errands;
+import app.morvet.ground.base.MorvetSettings;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** Seals the days that are over, some hours after their end so that late readings find them open, and drops what is old. */
+@Component
+public class Sealing implements Errand, AgedData {
+    private static final Logger log = LoggerFactory.getLogger(Sealing.class);
+    /** Guards are warmed from unsealed readings, so as much is left hot as their longest ordinary windows need. */
+    private static final Duration OPEN = Duration.ofHours(30);
+
+    private final ReadingStore store;
+    private final DayPartitions partitions;
+    private final Errands errands;
+    private final TransactionTemplate transaction;
+    private final MorvetSettings settings;
+    private final Clock clock;
+
+    Sealing(
+            ReadingStore store,
+            DayPartitions partitions,
+            Errands errands,
+            TransactionTemplate transaction,
+            MorvetSettings settings,
+            Clock clock) {
+        this.store = store;
+        this.partitions = partitions;
+        this.errands = errands;
+        this.transaction = transaction;
+        this.settings = settings;
+        this.clock = clock;
+    }
+
+    @Override
+    public String name() {
+        return "seal-readings";
+    }
+
+    @EventListener
+    void on(ApplicationReadyEvent ready) {
+        errands.unlessWaiting(clock.instant().plusSeconds(60), name(), "days");
+    }
+
+    @Override
+    public Optional<Instant> run(String id) {
+        sealUpTo(clock.instant().minus(OPEN));
+        return Optional.of(clock.instant().plus(Duration.ofHours(1)));
+    }
+
+    @Override
+    public void dropOld(Instant now) {
+        var first = now.minus(settings.keepReadings()).atOffset(ZoneOffset.UTC).toLocalDate();
+        partitions.dropBefore("reading", first);
+        partitions.dropBefore("sealed_day", first);
+    }
+
+    /** Seals all days that end before an instant. */
+    public void sealUpTo(Instant end) {
+        for (var day : store.hotDays()) {
+            var over = day.plusDays(1).atStartOfDay(ZoneOffset.UTC).toInstant();
+            if (over.isAfter(end)) continue;
+            var start = new ArrayList<Instant>();
+            start.add(day.atStartOfDay(ZoneOffset.UTC).toInstant());
+            partitions.ensure("sealed_day", start);
+            var sealed = transaction.execute(status -> store.seal(day));
+            log.info("sealed {} readings of {}", sealed, day);
+        }
+    }
+}

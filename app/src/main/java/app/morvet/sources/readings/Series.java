@@ -1,0 +1,17 @@
+package app.morvet.sources.readings;
+
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * One measure of one component with its labels.
+ *
+ * @param component id of the component
+ * @param feed      id of the feed that told it first; null for what Morvet counts itself
+ */
+public record Series(long id, long component, Measure measure, Map<String, String> labels, @Nullable Long feed) {
+    /** What tells it apart from other series of the same measure and component: {@code /data}; empty without labels. */
+    public String labelWords() {
+        return String.join(" ", labels.values());
+    }
+}

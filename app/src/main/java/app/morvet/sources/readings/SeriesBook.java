@@ -1,0 +1,190 @@
+package app.morvet.sources.readings;
+
+import app.morvet.core.readings.Sort;
+import app.morvet.ground.estate.Estate;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * All measures and series, in memory, since every reading asks for its series. They register themselves on first sight
+ * and are never changed, so only new ones are read again.
+ */
+@Service
+public class SeriesBook {
+    /** New measures or series are there. */
+    public record SeriesAdded() {}
+
+    private record Place(long component, String measure, Map<String, String> labels) {}
+
+    private record Book(
+            Map<Long, Measure> measures,
+            Map<String, Measure> byName,
+            Map<Long, Series> series,
+            Map<Place, Series> byPlace,
+            Map<String, List<Series>> byMeasure,
+            Map<Long, List<Series>> byComponent,
+            long newest) {}
+
+    private static final Book EMPTY = new Book(Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), 0);
+
+    private final ReadingStore store;
+    private final Clock clock;
+    private final ApplicationEventPublisher events;
+    private final TransactionTemplate ownTransaction;
+    private volatile @Nullable Book book;
+
+    SeriesBook(ReadingStore store, Clock clock, ApplicationEventPublisher events, TransactionTemplate transaction) {
+        this.store = store;
+        this.clock = clock;
+        this.events = events;
+        this.ownTransaction =
+                new TransactionTemplate(java.util.Objects.requireNonNull(transaction.getTransactionManager()));
+        this.ownTransaction.setPropagationBehavior(Propagation.REQUIRES_NEW.value());
+    }
+
+    private Book book() {
+        var kept = book;
+        return kept == null ? refresh() : kept;
+    }
+
+    /** Reads what is new since the last time. */
+    private synchronized Book refresh() {
+        var before = book == null ? EMPTY : book;
+        var measures = new HashMap<Long, Measure>();
+        var byName = new HashMap<String, Measure>();
+        for (var measure : store.measures()) {
+            measures.put(measure.id(), measure);
+            byName.put(measure.name(), measure);
+        }
+        var fresh = store.series(before.newest(), id -> java.util.Objects.requireNonNull(measures.get(id)));
+        if (fresh.isEmpty() && book != null && before.measures().size() == measures.size()) return before;
+        var series = new HashMap<>(before.series());
+        var byPlace = new HashMap<>(before.byPlace());
+        var byMeasure = new HashMap<>(before.byMeasure());
+        var byComponent = new HashMap<>(before.byComponent());
+        long newest = before.newest();
+        for (var one : fresh) {
+            series.put(one.id(), one);
+            byPlace.put(new Place(one.component(), one.measure().name(), one.labels()), one);
+            newest = Math.max(newest, one.id());
+        }
+        fresh.stream()
+                .collect(Collectors.groupingBy(one -> one.measure().name()))
+                .forEach((measure, some) -> byMeasure.merge(measure, some, SeriesBook::joined));
+        fresh.stream()
+                .collect(Collectors.groupingBy(Series::component))
+                .forEach((component, some) -> byComponent.merge(component, some, SeriesBook::joined));
+        var next = new Book(measures, byName, series, byPlace, byMeasure, byComponent, newest);
+        book = next;
+        return next;
+    }
+
+    private static List<Series> joined(List<Series> one, List<Series> other) {
+        var both = new ArrayList<>(one);
+        both.addAll(other);
+        return both;
+    }
+
+    public Collection<Measure> measures() {
+        return book().byName().values().stream()
+                .sorted(java.util.Comparator.comparing(Measure::name))
+                .toList();
+    }
+
+    public Optional<Measure> measure(String name) {
+        return Optional.ofNullable(book().byName().get(name));
+    }
+
+    /** The series of an id that the store gave out. */
+    public Optional<Series> series(long id) {
+        var found = book().series().get(id);
+        return Optional.ofNullable(found != null ? found : refresh().series().get(id));
+    }
+
+    public List<Series> ofMeasure(String name) {
+        return Collections.unmodifiableList(book().byMeasure().getOrDefault(name, List.of()));
+    }
+
+    public List<Series> ofComponent(long component) {
+        return Collections.unmodifiableList(book().byComponent().getOrDefault(component, List.of()));
+    }
+
+    public Optional<Series> find(long component, String measure, Map<String, String> labels) {
+        return Optional.ofNullable(book().byPlace().get(new Place(component, measure, labels)));
+    }
+
+    public int size() {
+        return book().series().size();
+    }
+
+    /** What is told of a series on first sight. */
+    public record Newcomer(
+            long component, String measure, Sort sort, String unit, String help, Map<String, String> labels) {}
+
+    /** Takes in what is not known yet, in a transaction of its own, as the estate does. */
+    @Transactional(propagation = Propagation.REQUIRES_NEW)
+    public void register(Collection<Newcomer> newcomers, long feed) {
+        add(newcomers, feed);
+    }
+
+    /** Takes in what Morvet counts itself. */
+    @Transactional(propagation = Propagation.REQUIRES_NEW)
+    public void registerOwn(Collection<Newcomer> newcomers) {
+        add(newcomers, null);
+    }
+
+    private void add(Collection<Newcomer> newcomers, @Nullable Long feed) {
+        for (var one : newcomers)
+            if (measure(one.measure()).isEmpty()) store.addMeasure(one.measure(), one.sort(), one.unit(), one.help());
+        var known = new HashMap<String, Measure>();
+        for (var measure : store.measures()) known.put(measure.name(), measure);
+        for (var one : newcomers) {
+            var measure = java.util.Objects.requireNonNull(known.get(one.measure()));
+            store.addSeries(one.component(), measure.id(), one.labels(), feed, clock.instant());
+        }
+        told();
+    }
+
+    /** Every interface has a series of its failed messages, from the moment it is known. */
+    @EventListener
+    void on(Estate.EstateChanged changed) {
+        if (store.addFailedSeries(clock.instant()) > 0) told();
+    }
+
+    @EventListener
+    void on(org.springframework.boot.context.event.ApplicationReadyEvent ready) {
+        ownTransaction.executeWithoutResult(status -> on(new Estate.EstateChanged()));
+    }
+
+    private void told() {
+        Runnable then = () -> {
+            refresh();
+            events.publishEvent(new SeriesAdded());
+        };
+        var running =
+                org.springframework.transaction.support.TransactionSynchronizationManager.isSynchronizationActive();
+        if (!running) then.run();
+        else
+            org.springframework.transaction.support.TransactionSynchronizationManager.registerSynchronization(
+                    new org.springframework.transaction.support.TransactionSynchronization() {
+                        @Override
+                        public void afterCommit() {
+                            then.run();
+                        }
+                    });
+    }
+}

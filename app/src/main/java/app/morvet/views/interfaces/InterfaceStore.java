@@ -1,0 +1,191 @@
+package app.morvet.views.interfaces;
+
+import app.morvet.core.messages.Delays;
+import app.morvet.core.messages.InterfaceState;
+import app.morvet.core.messages.UsualTraffic;
+import app.morvet.ground.base.Stamp;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** The SQL of what interfaces carry, by the hour. */
+@Repository
+class InterfaceStore {
+    /** What an interface carried in an hour. */
+    record Hour(long component, Instant hour, long delivered, long failed, Delays delays) {}
+
+    /** What an interface carried in a span; {@code last} is when it last carried something, or null. */
+    record Day(long delivered, long failed, @Nullable Instant last) {}
+
+    /** @param oldest when the oldest open one failed */
+    record Open(long messages, Instant oldest) {}
+
+    private final JdbcClient jdbc;
+
+    InterfaceStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    private static Delays delays(ResultSet row) throws SQLException {
+        var boxed = (Integer[]) row.getArray("delays").getArray();
+        var counts = new int[Delays.STEPS];
+        for (int i = 0; i < Math.min(counts.length, boxed.length); i++) counts[i] = boxed[i];
+        return new Delays(counts);
+    }
+
+    /** By interface, since an instant. */
+    Map<Long, Day> since(Instant from) {
+        var days = new HashMap<Long, Day>();
+        jdbc.sql(
+                        """
+                        select component_id, sum(delivered) as delivered, sum(failed) as failed, max(last_carried) as last
+                          from interface_hour where hour >= :from group by component_id""")
+                .param("from", Stamp.of(from))
+                .query(row -> {
+                    days.put(
+                            row.getLong("component_id"),
+                            new Day(row.getLong("delivered"), row.getLong("failed"), Stamp.orNull(row, "last")));
+                });
+        return days;
+    }
+
+    /** When some interfaces last carried something, one look into the key of hours for each. */
+    Map<Long, Instant> lastCarried(List<Long> components) {
+        var lasts = new HashMap<Long, Instant>();
+        jdbc.sql(
+                        """
+                        select id, (select last_carried from interface_hour
+                                     where component_id = id and last_carried is not null
+                                     order by hour desc limit 1) as last
+                          from unnest(:components::bigint[]) as c(id)""")
+                .param("components", components.toArray(Long[]::new))
+                .query(row -> {
+                    var last = Stamp.orNull(row, "last");
+                    if (last != null) lasts.put(row.getLong("id"), last);
+                });
+        return lasts;
+    }
+
+    /** The delays of all interfaces since an hour. */
+    Map<Long, Delays> delaysSince(Instant hour) {
+        var delays = new HashMap<Long, Delays>();
+        jdbc.sql("select component_id, delays from interface_hour where hour >= :hour")
+                .param("hour", Stamp.of(hour))
+                .query(row -> {
+                    delays.merge(row.getLong("component_id"), delays(row), Delays::plus);
+                });
+        return delays;
+    }
+
+    /** What is open, by interface. */
+    Map<Long, Open> open() {
+        var open = new HashMap<Long, Open>();
+        jdbc.sql(
+                        "select component_id, count(*) as messages, min(at) as oldest from failed_message where open group by component_id")
+                .query(row -> {
+                    open.put(row.getLong("component_id"), new Open(row.getLong("messages"), Stamp.in(row, "oldest")));
+                });
+        return open;
+    }
+
+    List<Hour> hours(long component, Instant from, Instant to) {
+        return jdbc.sql(
+                        """
+                        select * from interface_hour
+                         where component_id = :component and hour >= :from and hour < :to order by hour""")
+                .param("component", component)
+                .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
+                .query((row, number) -> new Hour(
+                        row.getLong("component_id"),
+                        Stamp.in(row, "hour"),
+                        row.getLong("delivered"),
+                        row.getLong("failed"),
+                        delays(row)))
+                .list();
+    }
+
+    /** How many hours before an instant each interface is told of. */
+    Map<Long, Long> hoursTold(Instant before) {
+        var hours = new HashMap<Long, Long>();
+        jdbc.sql(
+                        "select component_id, count(*) as hours from interface_hour where hour < :before group by component_id")
+                .param("before", Stamp.of(before))
+                .query(row -> {
+                    hours.put(row.getLong("component_id"), row.getLong("hours"));
+                });
+        return hours;
+    }
+
+    /** When an interface was first heard of, by what it carried. */
+    @Nullable
+    Instant firstHour(long component) {
+        return jdbc.sql("select min(hour) as hour from interface_hour where component_id = :component")
+                .param("component", component)
+                .query((row, number) -> java.util.Optional.ofNullable(Stamp.orNull(row, "hour")))
+                .single()
+                .orElse(null);
+    }
+
+    Map<Long, UsualTraffic> usual(ZoneId zone) {
+        var usual = new HashMap<Long, UsualTraffic>();
+        jdbc.sql("select component_id, by_hour, p95 from interface_usual").query(row -> {
+            var boxed = (Double[]) row.getArray("by_hour").getArray();
+            var byHour = new double[UsualTraffic.SLOTS];
+            for (int i = 0; i < byHour.length; i++) byHour[i] = boxed[i];
+            usual.put(row.getLong("component_id"), new UsualTraffic(zone, byHour, row.getDouble("p95")));
+        });
+        return usual;
+    }
+
+    void keepUsual(long component, UsualTraffic usual, Instant at) {
+        var boxed = java.util.Arrays.stream(usual.byHour()).boxed().toArray(Double[]::new);
+        jdbc.sql(
+                        """
+                        insert into interface_usual (component_id, by_hour, p95, made_at)
+                        values (:component, :hours::float8[], :p95, :at)
+                            on conflict (component_id) do update
+                           set by_hour = excluded.by_hour, p95 = excluded.p95, made_at = excluded.made_at""")
+                .param("component", component)
+                .param("hours", boxed)
+                .param("p95", usual.p95())
+                .param("at", Stamp.of(at))
+                .update();
+    }
+
+    private static InterfaceState state(ResultSet row) throws SQLException {
+        return new InterfaceState(
+                Stamp.in(row, "at"),
+                InterfaceState.State.of(row.getString("state")),
+                row.getString("reason"),
+                row.getString("version"),
+                row.getString("node"));
+    }
+
+    /** How each interface stands now, of those of which it is told. */
+    Map<Long, InterfaceState> states() {
+        var states = new HashMap<Long, InterfaceState>();
+        jdbc.sql("select distinct on (component_id) * from interface_state order by component_id, at desc, id desc")
+                .query(row -> {
+                    states.put(row.getLong("component_id"), state(row));
+                });
+        return states;
+    }
+
+    /** How an interface stood, the newest first. */
+    List<InterfaceState> states(long component, int most) {
+        return jdbc.sql(
+                        "select * from interface_state where component_id = :component order by at desc, id desc limit :most")
+                .param("component", component)
+                .param("most", most)
+                .query((row, number) -> state(row))
+                .list();
+    }
+}

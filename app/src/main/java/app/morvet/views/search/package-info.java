@@ -1,0 +1,5 @@
+/** One box that finds cases, interfaces and messages. */
+@NullMarked
+package app.morvet.views.search;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,139 @@
+package app.morvet.work.callouts;
+
+import app.morvet.core.handoff.BackOff;
+import app.morvet.ground.base.Errand;
+import app.morvet.ground.base.MorvetSettings;
+import app.morvet.ground.page.Live;
+import app.morvet.ground.page.Times;
+import app.morvet.work.cases.CaseBook;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.mail.MailException;
+import org.springframework.mail.javamail.JavaMailSender;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Sends mails until the server has taken them, and gives up after a day. A header
+ * names the delivery, so a mail sent twice after a crash can be told from two mails.
+ */
+@Component
+class MailSending implements Errand {
+    static final String NAME = "mail-sending";
+    private static final BackOff BACK_OFF =
+            new BackOff(Duration.ofSeconds(5), Duration.ofMinutes(5), Duration.ofHours(24));
+
+    private final DeliveryStore store;
+    private final JavaMailSender mail;
+    private final CaseBook cases;
+    private final TransactionTemplate transaction;
+    private final MorvetSettings settings;
+    private final Live live;
+    private final Times times;
+
+    MailSending(
+            DeliveryStore store,
+            JavaMailSender mail,
+            CaseBook cases,
+            TransactionTemplate transaction,
+            MorvetSettings settings,
+            Live live,
+            Times times) {
+        this.store = store;
+        this.mail = mail;
+        this.cases = cases;
+        this.transaction = transaction;
+        this.settings = settings;
+        this.live = live;
+        this.times = times;
+    }
+
+    @Override
+    public String name() {
+        return NAME;
+    }
+
+    @Override
+    public Optional<Instant> run(String text) {
+        var found = store.byId(UUID.fromString(text));
+        if (found.isEmpty() || found.get().state() != Delivery.State.WAITING) return Optional.empty();
+        var delivery = found.get();
+        if (delivery.about() == Delivery.About.OVER && !stillOver(delivery.caseId())) {
+            store.withdraw(delivery.id());
+            return Optional.empty();
+        }
+        try {
+            send(delivery, times.now());
+        } catch (MailException | jakarta.mail.MessagingException failed) {
+            return failed(delivery, failed);
+        }
+        var now = times.now();
+        transaction.executeWithoutResult(status -> {
+            store.sent(delivery.id(), now);
+            cases.log(delivery.caseId(), "call-out", words(delivery), now);
+            live.changed("now");
+        });
+        return Optional.empty();
+    }
+
+    private boolean stillOver(long caseId) {
+        return cases.find(caseId)
+                .filter(one -> one.settled() || one.overSince() != null)
+                .isPresent();
+    }
+
+    /** What the log of the case says of one that was sent. */
+    static String words(Delivery sent) {
+        var what = sent.about() == Delivery.About.OPENED ? "Told " : "Told that it is over: ";
+        return what + sent.recipient() + " by mail";
+    }
+
+    /** @param at when it says that it was sent */
+    void send(Delivery delivery, Instant at) throws jakarta.mail.MessagingException {
+        var message = mail.createMimeMessage();
+        message.setFrom(settings.mailFrom());
+        message.setRecipients(jakarta.mail.Message.RecipientType.TO, delivery.recipient());
+        message.setSubject(delivery.subject(), "UTF-8");
+        message.setText(delivery.body(), "UTF-8");
+        message.setSentDate(java.util.Date.from(at));
+        message.setHeader("X-Morvet-Delivery", delivery.id().toString());
+        mail.send(message);
+    }
+
+    private Optional<Instant> failed(Delivery delivery, Exception failed) {
+        var now = times.now();
+        var firstTry = delivery.firstTry() == null ? now : delivery.firstTry();
+        boolean givenUp = BACK_OFF.exhausted(Duration.between(firstTry, now));
+        var next = givenUp ? Optional.<Instant>empty() : Optional.of(now.plus(BACK_OFF.after(delivery.failures() + 1)));
+        var words = rootCause(failed);
+        transaction.executeWithoutResult(status -> {
+            store.failed(
+                    delivery.id(),
+                    givenUp ? Delivery.State.GIVEN_UP : Delivery.State.WAITING,
+                    now,
+                    next.orElse(null),
+                    words);
+            if (givenUp)
+                cases.log(
+                        delivery.caseId(),
+                        "call-out",
+                        "The mail to " + delivery.recipient() + " could not be delivered: " + words,
+                        now);
+            else if (delivery.failures() == 0)
+                cases.log(
+                        delivery.caseId(), "call-out", "The mail to " + delivery.recipient() + " waits: " + words, now);
+            live.changed("now");
+            live.changed("callouts");
+        });
+        return next;
+    }
+
+    private static String rootCause(Throwable failed) {
+        var cause = failed;
+        while (cause.getCause() != null && cause.getCause() != cause) cause = cause.getCause();
+        var words = cause.getMessage();
+        return words == null ? cause.getClass().getSimpleName() : words.strip();
+    }
+}

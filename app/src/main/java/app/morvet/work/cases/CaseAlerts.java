@@ -1,0 +1,71 @@
+package app.morvet.work.cases;
+
+import app.morvet.alerting.alerts.Alert;
+import app.morvet.alerting.alerts.Alerts;
+import app.morvet.alerting.alerts.Origins;
+import app.morvet.sources.messages.MessageScope;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.springframework.stereotype.Component;
+
+/** The alerts of a case, and what they say of it together. */
+@Component
+class CaseAlerts {
+    private final CaseStore store;
+    private final Alerts alerts;
+    private final Origins origins;
+
+    CaseAlerts(CaseStore store, Alerts alerts, Origins origins) {
+        this.store = store;
+        this.alerts = alerts;
+        this.origins = origins;
+    }
+
+    /** The one that tells most first: the headline is its, and so is the curve that stands on top. */
+    List<Alert> of(long caseId) {
+        return alerts.inTellingOrder(store.alerts(caseId));
+    }
+
+    List<Alert> upOf(long caseId) {
+        return alerts.byIds(store.alerts(caseId)).stream().filter(Alert::up).toList();
+    }
+
+    /** The components on which each open case shows. */
+    Map<Long, Set<Long>> touchedByOpen() {
+        var byCase = store.alertsOfOpen();
+        var component = new HashMap<Long, Long>();
+        alerts.byIds(byCase.values().stream().flatMap(Collection::stream).toList()).stream()
+                .filter(Alert::up)
+                .forEach(alert -> component.put(alert.id(), alert.about().component()));
+        var touched = new HashMap<Long, Set<Long>>();
+        byCase.forEach((id, some) -> {
+            var on = new HashSet<Long>();
+            for (long alert : some) if (component.containsKey(alert)) on.add(component.get(alert));
+            touched.put(id, on);
+        });
+        return touched;
+    }
+
+    /** The failed messages of a case: its own, and those of alerts that it explains; none of them twice. */
+    List<MessageScope> scopes(WorkCase one, List<Alert> alerts) {
+        var scopes = new LinkedHashSet<MessageScope>();
+        var topic = one.topic();
+        if (one.isAboutFailures()) scopes.add(one.scope());
+        if (topic != null && topic.everywhere()) return List.copyOf(scopes);
+        for (var alert : alerts) {
+            var scope = origins.of(alert).messages(alert);
+            // On its own component it is about what its topic says, and about no more.
+            if (scope.isPresent() && !(one.isAboutFailures() && alert.about().component() == one.component()))
+                scopes.add(scope.get());
+        }
+        scopes.removeIf(scope -> scope.family() != null
+                && scope.component() != null
+                && scopes.contains(MessageScope.of(scope.component())));
+        return List.copyOf(scopes);
+    }
+}

@@ -1,0 +1,244 @@
+package app.morvet.work.cases;
+
+import app.morvet.core.alert.Severity;
+import app.morvet.core.cases.SettleReason;
+import app.morvet.ground.access.People;
+import app.morvet.ground.access.Person;
+import app.morvet.ground.page.Live;
+import app.morvet.ground.page.Times;
+import app.morvet.sources.messages.MessageScope;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * What people do to cases. Every act names the version of the case that its actor saw; where the case has moved on since,
+ * nothing is done and {@link Overtaken} says who was first.
+ */
+@Service
+@Transactional
+public class CaseBook {
+    /** For how long an act can be undone: ten seconds on the page, and a little for the way. */
+    static final Duration UNDO = Duration.ofSeconds(15);
+
+    private static final Duration LONGEST_QUIET = Duration.ofDays(14);
+
+    private final CaseStore store;
+    private final CaseAlerts alerts;
+    private final People people;
+    private final Live live;
+    private final Times times;
+    private final ApplicationEventPublisher events;
+
+    CaseBook(
+            CaseStore store,
+            CaseAlerts alerts,
+            People people,
+            Live live,
+            Times times,
+            ApplicationEventPublisher events) {
+        this.store = store;
+        this.alerts = alerts;
+        this.people = people;
+        this.live = live;
+        this.times = times;
+        this.events = events;
+    }
+
+    @Transactional(readOnly = true)
+    public Optional<WorkCase> find(long id) {
+        return store.byId(id);
+    }
+
+    /** The open cases on a component. */
+    @Transactional(readOnly = true)
+    public List<WorkCase> openOn(long component) {
+        return store.open().stream().filter(one -> one.component() == component).toList();
+    }
+
+    /** Gives back the id of the log entry, by which the act can be undone; the same for the other acts. */
+    public long take(long id, int version, Person by, Instant at) {
+        var now = stillOpen(id, version, "to work on it");
+        return act(now, WorkCase.Standing.takenBy(by.id()), by, at, "taken", "took the case");
+    }
+
+    public long give(long id, int version, Person by, long to, Instant at) {
+        var now = stillOpen(id, version, "to give it to someone");
+        var receiver =
+                people.byId(to).orElseThrow(() -> new IllegalArgumentException("Choose a person to give the case to."));
+        return act(now, WorkCase.Standing.takenBy(to), by, at, "given", "gave the case to " + receiver.name());
+    }
+
+    public long quiet(long id, int version, Person by, Instant until, String why, Instant at) {
+        if (!until.isAfter(at)) throw new IllegalArgumentException("The time to keep quiet until must lie ahead.");
+        if (until.isAfter(at.plus(LONGEST_QUIET))) {
+            throw new IllegalArgumentException("A case can be quiet for " + LONGEST_QUIET.toDays() + " days at most.");
+        }
+        var now = stillOpen(id, version, "to make it quiet");
+        var words = "made the case quiet until " + times.of(until) + because(why);
+        return act(now, now.standing().quietUntil(until), by, at, "quiet", words);
+    }
+
+    public long settle(long id, int version, Person by, SettleReason reason, String why, Instant at) {
+        var now = stillOpen(id, version, "to settle it again");
+        var words = "settled the case as " + reason.words() + because(why);
+        long entry = act(now, now.standing().settled(reason, at), by, at, "settled", words);
+        store.markSettling(alerts.upOf(id));
+        events.publishEvent(new CaseOver(id, at));
+        events.publishEvent(
+                new CaseSettled(now, alerts.scopes(now, alerts.of(id)), by.id(), reason.words(), why.strip(), at));
+        return entry;
+    }
+
+    public long reopen(long id, int version, Person by, Instant at) {
+        var now = current(id, version);
+        if (!now.settled()) throw new Overtaken("This case is open already.");
+        long entry = act(now, WorkCase.Standing.takenBy(by.id()), by, at, "reopened", "reopened the case");
+        store.forgetSettling(id);
+        events.publishEvent(new CaseOpenAgain(id, at));
+        return entry;
+    }
+
+    /** A note changes nothing that another could have changed, so it needs no version. */
+    public void note(long id, Person by, String words, Instant at) {
+        if (words.isBlank()) throw new IllegalArgumentException("Write something to note.");
+        if (words.length() > 4000)
+            throw new IllegalArgumentException(
+                    "A note is at most 4,000 characters long, this has " + words.length() + ".");
+        var now = store.lock(id);
+        store.addEntry(now.id(), at, by.id(), "note", words.strip(), null);
+        told();
+    }
+
+    /** Puts back how the case was before an act of the same person, while nothing has been done to it since. */
+    public long undo(long entryId, Person by, Instant at) {
+        var entry = store.entry(entryId).orElseThrow(() -> new Overtaken("There is nothing to undo."));
+        var before = entry.before();
+        if (before == null
+                || !Long.valueOf(by.id()).equals(entry.person())
+                || entry.at().plus(UNDO).isBefore(at)) {
+            throw new Overtaken("This can no longer be undone.");
+        }
+        var now = current(entry.caseId(), before.versionAfter());
+        if (!store.change(now, before.standing())) throw overtaken(now.id());
+        if (now.settled()) {
+            store.forgetSettling(now.id());
+            events.publishEvent(new CaseOpenAgain(now.id(), at));
+        }
+        store.forgetUndo(entryId);
+        store.addEntry(now.id(), at, by.id(), "undone", "took that back: " + entry.words(), null);
+        told();
+        return now.id();
+    }
+
+    /** The case goes to its owning team. */
+    public void handOff(long id, int version, Person by, String team, Instant at) {
+        var now = stillOpen(id, version, "to hand it off");
+        if (!store.change(now, now.standing().handedOffBy(by.id()))) throw overtaken(id);
+        store.addEntry(id, at, by.id(), "handed off", "handed the case off to " + team, null);
+        told();
+    }
+
+    /** The owning team gave it back: it stands at the top of Cases until somebody deals with it. */
+    public void returned(long id, String team, String reason, Instant at) {
+        var now = store.lock(id);
+        var words = team + " returned the ticket" + (reason.isBlank() ? " without a reason" : ": " + reason);
+        if (!now.settled()) store.change(now, now.standing().returnedFor(reason));
+        store.addEntry(id, at, null, "returned", words, null);
+        told();
+    }
+
+    /** Something that Morvet saw and that belongs into the log. */
+    public void log(long id, String kind, String words, Instant at) {
+        store.addEntry(id, at, null, kind, words, null);
+        told();
+    }
+
+    /** The oldest open case of each component that has one. */
+    @Transactional(readOnly = true)
+    public Map<Long, Long> openByComponent() {
+        return store.open().stream().collect(Collectors.toMap(WorkCase::component, WorkCase::id, Math::min));
+    }
+
+    /** The open cases that are about a failure family on an interface, by that. */
+    @Transactional(readOnly = true)
+    public Map<MessageScope, WorkCase> openByFamily() {
+        return store.open().stream()
+                .filter(one -> one.scope().family() != null)
+                .collect(Collectors.toMap(WorkCase::scope, one -> one, (first, again) -> first));
+    }
+
+    /**
+     * Opens a case about a failure family on an interface, for what no alert has opened one; it is taken by who opens it.
+     *
+     * @param failures how many failed
+     */
+    public long open(
+            long component,
+            long family,
+            Severity severity,
+            String headline,
+            Instant first,
+            Instant last,
+            long failures,
+            Person by,
+            Instant at) {
+        var topic = new MessageScope(component, family, null).topic();
+        var open = store.openAbout(component, topic);
+        if (open.isPresent()) return open.get().id();
+        long id = store.add(component, topic, severity, headline, at, first);
+        store.measure(id, severity, headline, first, last, failures, null);
+        act(store.lock(id), WorkCase.Standing.takenBy(by.id()), by, at, "opened", "opened the case");
+        return id;
+    }
+
+    private WorkCase current(long id, int version) {
+        var now = store.lock(id);
+        if (now.version() != version) throw overtaken(id);
+        return now;
+    }
+
+    private Overtaken overtaken(long id) {
+        var last = store.entries(id).stream()
+                .filter(entry -> !entry.kind().equals("note"))
+                .findFirst();
+        return new Overtaken(last.map(entry -> {
+                    var person = entry.person();
+                    var who = person == null
+                            ? ""
+                            : people.byId(person).map(Person::name).orElse("Somebody") + " ";
+                    return "Somebody was faster: " + who + entry.words() + " (" + times.of(entry.at())
+                            + "). Nothing of yours was done.";
+                })
+                .orElse("The case has changed since you opened it. Nothing of yours was done."));
+    }
+
+    private WorkCase stillOpen(long id, int version, String to) {
+        var now = current(id, version);
+        if (now.settled()) throw new Overtaken("This case is settled. Reopen it " + to + ".");
+        return now;
+    }
+
+    private static String because(String why) {
+        return why.isBlank() ? "" : ": " + why.strip();
+    }
+
+    private long act(WorkCase before, WorkCase.Standing next, Person by, Instant at, String kind, String words) {
+        if (!store.change(before, next)) throw overtaken(before.id());
+        var undo = new CaseStore.Before(before.standing(), before.version() + 1);
+        long entry = store.addEntry(before.id(), at, by.id(), kind, words, undo);
+        told();
+        return entry;
+    }
+
+    private void told() {
+        live.changed("cases");
+        live.changed("now");
+    }
+}

@@ -1,0 +1,298 @@
+package app.morvet.work.cases;
+
+import app.morvet.core.alert.Severity;
+import app.morvet.core.cases.SettleReason;
+import app.morvet.ground.access.People;
+import app.morvet.ground.access.Person;
+import app.morvet.ground.page.Times;
+import jakarta.servlet.http.HttpServletResponse;
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.temporal.ChronoUnit;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
+
+/** The Cases place: the list by urgency, the dossier of one case, and what people do to it. */
+@Controller
+class CaseController {
+    static final int PAGE = 30;
+
+    /** What was typed into a form that was refused, so that it is still there. */
+    record Typed(String form, String words, String until, String choice) {
+        static final Typed NOTHING = new Typed("", "", "", "");
+    }
+
+    private final CaseBook book;
+    private final CaseViews views;
+    private final People people;
+    private final Times times;
+
+    CaseController(CaseBook book, CaseViews views, People people, Times times) {
+        this.book = book;
+        this.views = views;
+        this.people = people;
+        this.times = times;
+    }
+
+    @GetMapping("/cases")
+    String list(
+            @RequestParam(defaultValue = "open") String show,
+            @RequestParam(defaultValue = "") String severity,
+            @RequestParam(defaultValue = "0") int from,
+            @RequestParam(defaultValue = "") String before,
+            @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
+            @AuthenticationPrincipal Person reader,
+            Model model) {
+        fillList(show, severity, from, before, reader, model);
+        model.addAttribute("selected", 0L);
+        if ("case-rows".equals(target)) return "case-parts :: list";
+        if ("more".equals(target)) return "case-parts :: more";
+        // Where both fit, the first stands open beside the list.
+        if (model.getAttribute("rows") instanceof List<?> rows
+                && !rows.isEmpty()
+                && rows.getFirst() instanceof CaseViews.Row first) {
+            fillDossier(find(first.id()), Typed.NOTHING, model);
+            model.addAttribute("selected", first.id());
+        }
+        return "cases";
+    }
+
+    @GetMapping("/cases/{id:\\d+}")
+    String one(
+            @PathVariable long id,
+            @RequestParam(defaultValue = "") String show,
+            @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
+            @AuthenticationPrincipal Person reader,
+            Model model) {
+        var found = find(id);
+        fillDossier(found, Typed.NOTHING, model);
+        if ("dossier".equals(target)) return "case-parts :: dossier";
+        if ("dossier-facts".equals(target)) return "case-parts :: facts";
+        if ("dossier-title".equals(target)) return "case-parts :: title";
+        fillList(show.isEmpty() ? (found.settled() ? "settled" : "open") : show, "", 0, "", reader, model);
+        model.addAttribute("chosen", true);
+        model.addAttribute("selected", id);
+        return "cases";
+    }
+
+    private void fillList(String key, String severity, int from, String before, Person reader, Model model) {
+        var show = CaseViews.Show.of(key);
+        var only = Arrays.stream(Severity.values())
+                .filter(one -> one.word().equals(severity))
+                .findFirst()
+                .orElse(null);
+        model.addAttribute("show", show);
+        model.addAttribute("shows", CaseViews.Show.values());
+        model.addAttribute("severity", only == null ? "" : only.word());
+        if (show == CaseViews.Show.SETTLED) {
+            var place = before.split("-", 2);
+            var since = place.length == 2
+                    ? Instant.EPOCH.plus(number(place[0]), ChronoUnit.MICROS)
+                    : Instant.parse("9999-01-01T00:00:00Z");
+            var cases = views.settled(since, place.length == 2 ? number(place[1]) : Long.MAX_VALUE, PAGE + 1);
+            var shown = cases.subList(0, Math.min(PAGE, cases.size()));
+            model.addAttribute("rows", views.rows(shown));
+            model.addAttribute("total", shown.size());
+            model.addAttribute("next", cases.size() > PAGE ? "before=" + settledPlace(shown.getLast()) : "");
+        } else {
+            var rows = views.open(show, reader, only);
+            int start = Math.clamp(from, 0, rows.size());
+            int end = Math.min(start + PAGE, rows.size());
+            model.addAttribute("rows", rows.subList(start, end));
+            model.addAttribute("total", rows.size());
+            model.addAttribute("next", end < rows.size() ? "from=" + end : "");
+        }
+    }
+
+    private static String settledPlace(WorkCase last) {
+        var at = last.standing().settledAt();
+        return (at == null ? 0 : ChronoUnit.MICROS.between(Instant.EPOCH, at)) + "-" + last.id();
+    }
+
+    private static long number(String text) {
+        try {
+            return Long.parseLong(text);
+        } catch (NumberFormatException notOne) {
+            throw new ResponseStatusException(HttpStatus.BAD_REQUEST, "\"" + text + "\" is not a place in the list.");
+        }
+    }
+
+    private WorkCase find(long id) {
+        return book.find(id)
+                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no case " + id + "."));
+    }
+
+    private void fillDossier(WorkCase found, Typed typed, Model model) {
+        model.addAttribute("one", views.dossier(found));
+        model.addAttribute("typed", typed);
+        model.addAttribute("people", people.all());
+        model.addAttribute("reasons", CaseViews.reasons());
+        model.addAttribute("quietChoices", quietChoices());
+    }
+
+    /** An hour, the rest of the shift of eight hours, tomorrow morning, and the working week's end, as local times. */
+    private List<LocalDateTime> quietChoices() {
+        var now =
+                times.now().atZone(times.zone()).toLocalDateTime().withSecond(0).withNano(0);
+        return List.of(
+                now.plusHours(1), now.plusHours(4), now.plusDays(1).withHour(8).withMinute(0));
+    }
+
+    private interface Act {
+        long now();
+    }
+
+    /** Does an act and shows the dossier as it then is; where somebody was faster, or something typed is wrong, says so. */
+    private String act(long id, Typed typed, Act act, HttpServletResponse response, Model model) {
+        try {
+            model.addAttribute("undo", act.now());
+            fillDossier(find(id), Typed.NOTHING, model);
+        } catch (Overtaken overtaken) {
+            refused(id, typed, HttpStatus.CONFLICT, overtaken, response, model);
+        } catch (IllegalArgumentException wrong) {
+            refused(id, typed, HttpStatus.UNPROCESSABLE_CONTENT, wrong, response, model);
+        }
+        return "case-parts :: dossier";
+    }
+
+    private void refused(
+            long id, Typed typed, HttpStatus status, Exception why, HttpServletResponse response, Model model) {
+        response.setStatus(status.value());
+        model.addAttribute("refusal", why.getMessage());
+        fillDossier(find(id), typed, model);
+    }
+
+    @PostMapping("/cases/{id}/take")
+    String take(
+            @PathVariable long id,
+            @RequestParam int version,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(id, Typed.NOTHING, () -> book.take(id, version, by, times.now()), response, model);
+    }
+
+    @PostMapping("/cases/{id}/give")
+    String give(
+            @PathVariable long id,
+            @RequestParam int version,
+            @RequestParam(defaultValue = "0") long to,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(
+                id,
+                new Typed("give", "", "", "" + to),
+                () -> book.give(id, version, by, to, times.now()),
+                response,
+                model);
+    }
+
+    @PostMapping("/cases/{id}/quiet")
+    String quiet(
+            @PathVariable long id,
+            @RequestParam int version,
+            @RequestParam(defaultValue = "") String until,
+            @RequestParam(defaultValue = "") String words,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(
+                id,
+                new Typed("quiet", words, until, ""),
+                () -> book.quiet(id, version, by, localTime(until), words, times.now()),
+                response,
+                model);
+    }
+
+    private Instant localTime(String text) {
+        try {
+            return LocalDateTime.parse(text).atZone(times.zone()).toInstant();
+        } catch (DateTimeException bad) {
+            throw new IllegalArgumentException(
+                    "Give the time to keep quiet until as a day and a time, such as 2026-11-24T18:00.");
+        }
+    }
+
+    @PostMapping("/cases/{id}/note")
+    String note(
+            @PathVariable long id,
+            @RequestParam(defaultValue = "") String words,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(
+                id,
+                new Typed("note", words, "", ""),
+                () -> {
+                    book.note(id, by, words, times.now());
+                    return 0;
+                },
+                response,
+                model);
+    }
+
+    @PostMapping("/cases/{id}/settle")
+    String settle(
+            @PathVariable long id,
+            @RequestParam int version,
+            @RequestParam(defaultValue = "") String reason,
+            @RequestParam(defaultValue = "") String words,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(
+                id,
+                new Typed("settle", words, "", reason),
+                () -> {
+                    var chosen = Arrays.stream(SettleReason.values())
+                            .filter(one -> one.name().equals(reason.toUpperCase(Locale.ROOT)))
+                            .findFirst()
+                            .orElseThrow(() -> new IllegalArgumentException("Choose a reason for settling the case."));
+                    return book.settle(id, version, by, chosen, words, times.now());
+                },
+                response,
+                model);
+    }
+
+    @PostMapping("/cases/{id}/reopen")
+    String reopen(
+            @PathVariable long id,
+            @RequestParam int version,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(id, Typed.NOTHING, () -> book.reopen(id, version, by, times.now()), response, model);
+    }
+
+    @PostMapping("/cases/{id}/undo")
+    String undo(
+            @PathVariable long id,
+            @RequestParam long entry,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(
+                id,
+                Typed.NOTHING,
+                () -> {
+                    book.undo(entry, by, times.now());
+                    return 0;
+                },
+                response,
+                model);
+    }
+}

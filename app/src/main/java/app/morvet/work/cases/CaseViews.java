@@ -1,0 +1,371 @@
+package app.morvet.work.cases;
+
+import app.morvet.alerting.alerts.Alert;
+import app.morvet.alerting.alerts.Origins;
+import app.morvet.core.alert.Severity;
+import app.morvet.core.cases.CaseState;
+import app.morvet.core.cases.ResponseTime;
+import app.morvet.core.cases.SettleReason;
+import app.morvet.core.cases.Urgency;
+import app.morvet.core.estate.Tier;
+import app.morvet.ground.access.People;
+import app.morvet.ground.access.Person;
+import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.FixNotes;
+import app.morvet.ground.page.Times;
+import app.morvet.sources.messages.Families;
+import app.morvet.sources.messages.MessageId;
+import app.morvet.sources.messages.MessageStore;
+import app.morvet.sources.messages.MessageViews;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Cases in the shape that pages want them. */
+@Component
+class CaseViews {
+    private static final int MESSAGES_SHOWN = 12;
+    private static final int FAMILIES_SHOWN = 5;
+
+    /** The lists of cases, by the name that stands in the address. */
+    enum Show {
+        OPEN("Open"),
+        MINE("Mine"),
+        RETURNED("Returned"),
+        QUIET("Quiet"),
+        SETTLED("Settled");
+
+        private final String words;
+
+        Show(String words) {
+            this.words = words;
+        }
+
+        public String words() {
+            return words;
+        }
+
+        public String key() {
+            return name().toLowerCase(java.util.Locale.ROOT);
+        }
+
+        static Show of(String key) {
+            for (var show : values()) if (show.key().equals(key)) return show;
+            return OPEN;
+        }
+    }
+
+    /**
+     * A row of the list.
+     *
+     * @param mark    relief mark
+     * @param urgency the sum, and {@code parts} what it is made of
+     * @param place   where it goes on: application, tier, owning team
+     */
+    record Row(
+            long id,
+            String mark,
+            String severity,
+            String headline,
+            String state,
+            String who,
+            String place,
+            int urgency,
+            String parts,
+            String seen,
+            boolean over,
+            String returnReason,
+            String quiet,
+            int version) {}
+
+    record AlertView(
+            long alert,
+            String guardName,
+            String link,
+            String kind,
+            String sentence,
+            String mark,
+            String level,
+            String value,
+            String worst,
+            String raised,
+            String cleared,
+            String limits,
+            boolean drawn) {}
+
+    record EntryView(String at, String who, String words, String kind) {}
+
+    record FixView(String guardName, String html) {}
+
+    record Dossier(
+            Row row,
+            String application,
+            int tier,
+            String environment,
+            String owner,
+            String interfaceName,
+            String interfaceKey,
+            boolean carriesMessages,
+            String mendLink,
+            String opened,
+            List<CaseFacts.Fact> facts,
+            long failures,
+            String respondBy,
+            boolean late,
+            String overSince,
+            boolean settled,
+            String settledAs,
+            List<AlertView> alerts,
+            List<FixView> fixes,
+            List<Families.Share> families,
+            List<MessageViews.Row> messages,
+            List<EntryView> log,
+            List<DossierPart.Part> parts) {}
+
+    private final CaseStore store;
+    private final Estate estate;
+    private final CaseAlerts caseAlerts;
+    private final Origins origins;
+    private final People people;
+    private final MessageStore messages;
+    private final MessageViews messageViews;
+    private final Families families;
+    private final Times times;
+    private final FixNotes fixNotes;
+    private final CaseOwners owners;
+    private final CaseFacts facts;
+    private final List<DossierPart> dossierParts;
+
+    CaseViews(
+            CaseStore store,
+            Estate estate,
+            CaseAlerts caseAlerts,
+            Origins origins,
+            People people,
+            MessageStore messages,
+            MessageViews messageViews,
+            Families families,
+            Times times,
+            FixNotes fixNotes,
+            CaseOwners owners,
+            CaseFacts facts,
+            List<DossierPart> dossierParts) {
+        this.store = store;
+        this.estate = estate;
+        this.caseAlerts = caseAlerts;
+        this.origins = origins;
+        this.people = people;
+        this.messages = messages;
+        this.messageViews = messageViews;
+        this.families = families;
+        this.times = times;
+        this.fixNotes = fixNotes;
+        this.owners = owners;
+        this.facts = facts;
+        this.dossierParts = dossierParts;
+    }
+
+    /** Open cases as a list wants them, the most urgent first, then the oldest. */
+    List<Row> open(Show show, Person reader, @Nullable Severity only) {
+        var now = times.now();
+        var names = names();
+        var touched = caseAlerts.touchedByOpen();
+        return store.open().stream()
+                .filter(one -> switch (show) {
+                    case MINE -> Long.valueOf(reader.id()).equals(one.standing().takenBy());
+                    case RETURNED -> one.standing().returned();
+                    case QUIET -> isQuiet(one, now);
+                    case OPEN, SETTLED -> !isQuiet(one, now);
+                })
+                .filter(one -> only == null || (one.severity() == only && one.overSince() == null))
+                .map(one -> row(one, now, names, touched.getOrDefault(one.id(), Set.of())))
+                .sorted(Comparator.comparing(Row::urgency).reversed().thenComparing(Row::id))
+                .toList();
+    }
+
+    List<WorkCase> settled(Instant before, long beforeId, int size) {
+        return store.settled(before, beforeId, size);
+    }
+
+    List<Row> rows(List<WorkCase> cases) {
+        var now = times.now();
+        var names = names();
+        return cases.stream().map(one -> row(one, now, names, Set.of())).toList();
+    }
+
+    static boolean isQuiet(WorkCase one, Instant now) {
+        var until = one.standing().quietUntil();
+        return until != null && until.isAfter(now);
+    }
+
+    private Map<Long, String> names() {
+        return people.all().stream().collect(Collectors.toMap(Person::id, Person::name));
+    }
+
+    /** @param touched the components on which it shows; its own is one of them anyway */
+    private Row row(WorkCase one, Instant now, Map<Long, String> names, Set<Long> touched) {
+        var subject = estate.component(one.component());
+        var runsIn = estate.applicationOf(subject);
+        var on = Stream.concat(Stream.of(one.component()), touched.stream())
+                .distinct()
+                .toList();
+        var facts = facts(one, on, now);
+        var urgency = Urgency.of(facts);
+        var standing = one.standing();
+        var taker = standing.takenBy();
+        var place = runsIn.map(found -> found.name() + " · tier " + found.tier().number())
+                .orElse("not assigned");
+        boolean over = one.overSince() != null;
+        return new Row(
+                one.id(),
+                one.settled()
+                        ? "steady"
+                        : isQuiet(one, now)
+                                ? "held"
+                                : over ? "steady" : one.severity().word(),
+                one.severity().word(),
+                one.headline(),
+                standing.state().words(),
+                taker == null ? "" : Objects.requireNonNullElse(names.get(taker), ""),
+                place,
+                one.settled() ? 0 : urgency.total(),
+                one.settled() ? "" : urgency.words(facts),
+                one.settled() ? times.of(standing.settledAt()) : times.of(one.lastSeen()),
+                over,
+                standing.returnReason(),
+                isQuiet(one, now) ? times.of(standing.quietUntil()) : "",
+                one.version());
+    }
+
+    private Urgency.Facts facts(WorkCase one, List<Long> touched, Instant now) {
+        boolean untaken = one.state() == CaseState.NEW && one.standing().takenBy() == null;
+        return new Urgency.Facts(
+                one.severity(),
+                one.overSince() != null,
+                touched.stream()
+                        .map(id -> estate.tierOf(estate.component(id)))
+                        .min(Comparator.comparing(Tier::number))
+                        .orElseThrow(),
+                one.failures(),
+                touched.size(),
+                untaken ? Duration.between(one.openedAt(), now) : Duration.ZERO,
+                one.standing().returned());
+    }
+
+    Dossier dossier(WorkCase one) {
+        var now = times.now();
+        var names = names();
+        var subject = estate.component(one.component());
+        var runsIn = estate.applicationOf(subject);
+        var alerts = caseAlerts.of(one.id());
+        var respondBy = one.openedAt().plus(ResponseTime.of(one.severity(), estate.tierOf(subject)));
+        var work = one.standing();
+        var reason = work.settleReason();
+        boolean waiting = one.state() == CaseState.NEW && work.takenBy() == null;
+        return new Dossier(
+                row(one, now, names, touched(alerts)),
+                runsIn.map(Estate.Application::name).orElse("not assigned"),
+                estate.tierOf(subject).number(),
+                runsIn.map(Estate.Application::environment).orElse(""),
+                owners.of(one).map(Estate.Team::name).orElse("nobody yet"),
+                subject.name(),
+                subject.key(),
+                subject.kind().equals(Estate.INTERFACE),
+                mendLink(one, subject),
+                times.of(one.openedAt()),
+                facts.of(one, times::of),
+                one.failures(),
+                waiting ? times.of(respondBy) : "",
+                waiting && respondBy.isBefore(now),
+                times.of(one.overSince()),
+                one.settled(),
+                reason == null ? "" : reason.words() + ", " + times.of(work.settledAt()),
+                alerts.stream().map(this::alertView).toList(),
+                alerts.stream()
+                        .map(this::fix)
+                        .flatMap(Optional::stream)
+                        .distinct()
+                        .toList(),
+                subject.kind().equals(Estate.INTERFACE)
+                        ? families.shares(one.scope(), one.firstSeen(), end(one), FAMILIES_SHOWN)
+                        : List.of(),
+                failed(one),
+                store.entries(one.id()).stream()
+                        .map(entry -> entryView(entry, names))
+                        .toList(),
+                dossierParts.stream()
+                        .map(part -> part.of(one))
+                        .flatMap(Optional::stream)
+                        .toList());
+    }
+
+    private static Set<Long> touched(List<Alert> alerts) {
+        return alerts.stream()
+                .filter(Alert::up)
+                .map(alert -> alert.about().component())
+                .collect(Collectors.toSet());
+    }
+
+    /** Where what is open of it is dealt with or sent again. */
+    private static String mendLink(WorkCase one, Estate.Component subject) {
+        var scope = one.scope();
+        if (scope.rule() != null) return "/messages/mend?state=open&rule=" + scope.rule();
+        return "/messages/mend?state=open&interface=" + subject.key()
+                + (scope.family() == null ? "" : "&family=" + scope.family());
+    }
+
+    /** The span in which a case's failures lie. */
+    static Instant end(WorkCase one) {
+        return one.overSince() != null ? one.overSince() : one.lastSeen();
+    }
+
+    private List<MessageViews.Row> failed(WorkCase one) {
+        return messages.page(one.scope(), one.firstSeen(), end(one), MessageId.NEWEST, MESSAGES_SHOWN).stream()
+                .map(messageViews::row)
+                .toList();
+    }
+
+    private Optional<FixView> fix(Alert alert) {
+        var kind = origins.of(alert);
+        var note = kind.fixNote(alert);
+        return note.isBlank() ? Optional.empty() : Optional.of(new FixView(kind.name(alert), fixNotes.html(note)));
+    }
+
+    private AlertView alertView(Alert alert) {
+        var kind = origins.of(alert);
+        return new AlertView(
+                alert.id(),
+                kind.name(alert),
+                kind.link(alert),
+                kind.noun(),
+                kind.sentence(alert),
+                alert.up() ? alert.level().word() : "steady",
+                alert.level().word(),
+                kind.value(alert, alert.value()),
+                kind.value(alert, alert.worst()),
+                times.of(alert.raisedAt()),
+                times.of(alert.clearedAt()),
+                kind.limits(alert),
+                kind.drawn(alert));
+    }
+
+    private EntryView entryView(CaseStore.Entry entry, Map<Long, String> names) {
+        var person = entry.person();
+        var who = person == null ? "Morvet" : Objects.requireNonNullElse(names.get(person), "Somebody");
+        return new EntryView(times.of(entry.at()), who, entry.words(), entry.kind());
+    }
+
+    /** The reasons for settling, for the form. */
+    static List<SettleReason> reasons() {
+        return List.of(SettleReason.values());
+    }
+}

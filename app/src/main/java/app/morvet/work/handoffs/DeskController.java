@@ -1,0 +1,144 @@
+package app.morvet.work.handoffs;
+
+import app.morvet.core.handoff.TicketTemplate;
+import app.morvet.ground.access.Audit;
+import app.morvet.ground.access.Person;
+import app.morvet.ground.base.Outgoing;
+import app.morvet.ground.base.SecretHeaders;
+import jakarta.servlet.http.HttpServletResponse;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.TreeSet;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.ModelAttribute;
+import org.springframework.web.bind.annotation.PostMapping;
+
+/** Setup: how the ticket desk is talked to. */
+@Controller
+class DeskController {
+    static final DeskConnection EMPTY = new DeskConnection(
+            0,
+            "desk",
+            "Ticket desk",
+            "http://",
+            "/api/tickets",
+            "/api/tickets/{{ticket}}",
+            "",
+            """
+            {
+              "title": "{{title}}",
+              "description": "{{story}}",
+              "group": "{{teamKey}}",
+              "link": "{{link}}"
+            }
+            """,
+            "$.number",
+            "$.state",
+            "$.reason",
+            "open = sent\naccepted = accepted\nreturned = returned\ndone = done",
+            "",
+            "",
+            15,
+            0);
+
+    private final HandoffStore store;
+    private final Outgoing outgoing;
+    private final Audit audit;
+
+    DeskController(HandoffStore store, Outgoing outgoing, Audit audit) {
+        this.store = store;
+        this.outgoing = outgoing;
+        this.audit = audit;
+    }
+
+    @GetMapping("/setup/desk")
+    String desk(Model model) {
+        return page(
+                store.connections().stream()
+                        .findFirst()
+                        .map(DeskConnection::masked)
+                        .orElse(EMPTY),
+                Map.of(),
+                model);
+    }
+
+    private static String page(DeskConnection desk, Map<String, String> errors, Model model) {
+        model.addAttribute("desk", desk);
+        model.addAttribute("errors", errors);
+        model.addAttribute("variables", new TreeSet<>(HandoffDesk.VARIABLES));
+        return "desk";
+    }
+
+    @PostMapping("/setup/desk")
+    @Transactional
+    public String save(
+            @ModelAttribute("desk") DeskConnection typed,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        var before = store.connection(typed.key());
+        var desk = before.map(typed::keeping).orElse(typed);
+        var errors = errors(desk);
+        if (errors.isEmpty()) {
+            if (store.keep(desk)) {
+                audit.record(
+                        by,
+                        "ticket desk changed",
+                        "desk " + desk.key(),
+                        before.map(DeskController::told).orElse(null),
+                        told(desk));
+                return "redirect:/setup/desk?saved";
+            }
+            errors.put(
+                    "",
+                    "Somebody else changed these settings while you were editing them. Nothing was saved; load the page again to see theirs.");
+        }
+        response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
+        return page(typed, errors, model);
+    }
+
+    private Map<String, String> errors(DeskConnection desk) {
+        var errors = new LinkedHashMap<String, String>();
+        if (desk.name().isBlank()) errors.put("name", "Give the desk a name.");
+        if (!desk.key().matches("[a-z0-9-]{1,40}"))
+            errors.put("key", "Lower-case letters, digits and hyphens, at most 40.");
+        check(errors, "url", () -> outgoing.check(desk.url()));
+        check(errors, "template", () -> TicketTemplate.parse(desk.template(), HandoffDesk.VARIABLES));
+        check(errors, "states", desk::reading);
+        if (!desk.createPath().startsWith("/")) errors.put("createPath", "A path begins with /.");
+        if (!desk.readPath().startsWith("/") || !desk.readPath().contains("{{ticket}}"))
+            errors.put("readPath", "A path that begins with / and has {{ticket}} in it.");
+        SecretHeaders.fault(desk.headers()).ifPresent(words -> errors.put("headers", words));
+        if (desk.pollSeconds() < 1 || desk.pollSeconds() > 3600) errors.put("pollSeconds", "1 to 3600 seconds.");
+        return errors;
+    }
+
+    private static void check(Map<String, String> errors, String field, Runnable check) {
+        try {
+            check.run();
+        } catch (IllegalArgumentException wrong) {
+            errors.put(field, String.valueOf(wrong.getMessage()));
+        }
+    }
+
+    /** Without what is secret. */
+    private static String told(DeskConnection desk) {
+        return "%s at %s, create %s, read %s, number %s, state %s, reason %s, every %d s\n%s\n%s"
+                .formatted(
+                        desk.name(),
+                        desk.url(),
+                        desk.createPath(),
+                        desk.readPath(),
+                        desk.numberPath(),
+                        desk.statePath(),
+                        desk.reasonPath(),
+                        desk.pollSeconds(),
+                        desk.states(),
+                        desk.template());
+    }
+}

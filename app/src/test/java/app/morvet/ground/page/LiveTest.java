@@ -1,0 +1,86 @@
+package app.morvet.ground.page;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import app.morvet.MorvetTest;
+import java.io.BufferedReader;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.concurrent.CopyOnWriteArrayList;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** The stream by which open pages hear what has changed. */
+class LiveTest extends MorvetTest {
+    @Autowired
+    private Live live;
+
+    @Autowired
+    private TransactionTemplate transaction;
+
+    /** Somebody who listens, and what they have heard by now. */
+    private List<String> listener() throws Exception {
+        var answer = loggedIn("analyst").listen("/live");
+        assertThat(answer.headers().firstValue("content-type").orElse("")).startsWith("text/event-stream");
+        var heard = new CopyOnWriteArrayList<String>();
+        Thread.ofVirtual().start(() -> {
+            try (var lines = new BufferedReader(new InputStreamReader(answer.body(), StandardCharsets.UTF_8))) {
+                for (var line = lines.readLine(); line != null; line = lines.readLine())
+                    if (line.startsWith("data:")) heard.add(line.substring(5).strip());
+            } catch (java.io.IOException gone) {
+                heard.add("gone");
+            }
+        });
+        eventually(() -> assertThat(heard).contains("here"));
+        return heard;
+    }
+
+    @Test
+    void everyOpenPageHearsAChangeOnceItIsStored() throws Exception {
+        var one = listener();
+        var other = listener();
+        transaction.executeWithoutResult(status -> {
+            live.changed("of-a-test");
+            assertThat(one).doesNotContain("of-a-test");
+        });
+        eventually(() -> assertThat(one).contains("of-a-test"));
+        eventually(() -> assertThat(other).contains("of-a-test"));
+    }
+
+    @Test
+    void whatIsTakenBackIsToldToNobody() throws Exception {
+        var heard = listener();
+        assertThatThrownBy(() -> transaction.executeWithoutResult(status -> {
+                    live.changed("never-was");
+                    throw new IllegalStateException("taken back");
+                }))
+                .hasMessage("taken back");
+        live.changed("after-it");
+        eventually(() -> assertThat(heard).contains("after-it"));
+        assertThat(heard).doesNotContain("never-was");
+    }
+
+    @Test
+    void theSameChangeManyTimesIsToldOnceOrAFewTimes() throws Exception {
+        var heard = listener();
+        transaction.executeWithoutResult(status -> {
+            for (int i = 0; i < 500; i++) live.changed("often");
+        });
+        live.changed("at-last");
+        eventually(() -> assertThat(heard).contains("at-last"));
+        assertThat(heard).filteredOn("often"::equals).hasSize(1);
+    }
+
+    @Test
+    void aFailureIsHeardOnTheListOfCases() throws Exception {
+        var heard = listener();
+        var subject = subject();
+        guard(subject, java.time.Duration.ofMinutes(10));
+        fail(subject, 3);
+        eventually(() -> assertThat(heard).contains("cases", "now"));
+        assertThat(browser().get("/live").statusCode()).isIn(302, 401);
+    }
+}

@@ -1,0 +1,152 @@
+package app.morvet.rules.failures;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.Browser;
+import app.morvet.MorvetTest;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+
+/** Sorting rules as people make them, and what becomes of failed messages by them. */
+class RulesTest extends MorvetTest {
+    private long took(Subject subject, long rule) {
+        return jdbc.sql("select count(*) from failed_message where component_id = :id and rule_id = :rule")
+                .param("id", subject.id())
+                .param("rule", rule)
+                .query(Long.class)
+                .single();
+    }
+
+    private long catchAll() {
+        return rules.fresh().catchAll().id();
+    }
+
+    private String form(Subject subject, String name, String more) {
+        return "version=" + rules.fresh().version() + "&name=" + Browser.encoded(name)
+                + "&kind0=interface&value0=" + subject.key() + more
+                + "&severity=WARNING&fold=FAMILY&foldFor=4&foldUnit=h&place=0";
+    }
+
+    @Test
+    void aNewRuleTakesWhatIsOpenFromTheOthersAndLeavesWhatWasDealtWith() throws Exception {
+        var subject = subject();
+        var first = sorting(subject, "winch", false);
+        var events = new ArrayList<Map<String, Object>>();
+        for (int i = 0; i < 5; i++) events.add(failed(subject, Map.of("error", "winch " + i + " jammed on deck")));
+        assertThat(send(events).statusCode()).isEqualTo(202);
+        assertThat(took(subject, first.id())).isEqualTo(5);
+        var lead = loggedIn("lead");
+        var one = messageOf(subject).substring("/messages/".length());
+        assertThat(lead.post("/messages/deal", "ids=" + one + "&reason=MENDED").body())
+                .contains("One failed message is dealt with as mended.");
+
+        lead.get("/messages/rules/new");
+        var typed = form(subject, "Jams " + subject.key(), "&kind1=contains&value1=WINCH");
+        assertThat(lead.post("/messages/rules/preview", typed).body())
+                .contains("It takes 5")
+                .contains("4 from “" + first.name() + "” to “Jams " + subject.key() + "”");
+        lead.post("/messages/rules", typed);
+        var made = rules.fresh().rules().getFirst();
+        assertThat(made.name()).isEqualTo("Jams " + subject.key());
+        eventually(() -> assertThat(took(subject, made.id())).isEqualTo(4));
+        assertThat(took(subject, first.id())).isEqualTo(1);
+        assertThat(lead.get("/messages/rules/" + first.id()).body()).contains("It is never reached");
+    }
+
+    @Test
+    void whatCannotBeReadIsRefusedAtItsFieldAndNothingIsLost() throws Exception {
+        var subject = subject();
+        var lead = loggedIn("lead");
+        int version = rules.fresh().version();
+        var refused = lead.post(
+                "/messages/rules",
+                form(
+                        subject,
+                        "Broken " + subject.key(),
+                        "&kind1=xpath&value1=" + Browser.encoded("//call[[1]") + "&kind2=matches&value2="
+                                + Browser.encoded("(a")));
+        assertThat(refused.statusCode()).isEqualTo(422);
+        assertThat(refused.body())
+                .contains("The XPath cannot be read at character 8", "The pattern cannot be read at character 2")
+                .contains("Broken " + subject.key(), "//call[[1]");
+        assertThat(rules.fresh().version()).isEqualTo(version);
+        assertThat(loggedIn("analyst")
+                        .post("/messages/rules", form(subject, "x", ""))
+                        .statusCode())
+                .isEqualTo(403);
+        var late = form(subject, "Late " + subject.key(), "&kind1=contains&value1=a");
+        sorting(subject, "meanwhile", false);
+        assertThat(lead.post("/messages/rules", late).body()).contains("Somebody changed the sorting rules");
+    }
+
+    @Test
+    void aRuleIsProposedFromAFailure() throws Exception {
+        var subject = subject();
+        send(List.of(
+                failed(subject, Map.of("error", "Rudder angle 12 out of range on 'Aurelia'")),
+                failed(subject, Map.of("error", "Rudder angle 71 out of range on 'Isolde Bay'"))));
+        var id = messageOf(subject).substring("/messages/".length());
+        var form = loggedIn("lead").get("/messages/rules/new?message=" + id).body();
+        assertThat(form).contains("value=\"out of range on\"", "It takes 2");
+    }
+
+    @Test
+    void theFileComesOutAndGoesInWithoutAChange() throws Exception {
+        sorting(subject(), "for the file", true, "endpoint");
+        var lead = loggedIn("lead");
+        var file = lead.get("/messages/rules/file/sorting-rules.yaml").body();
+        assertThat(lead.post("/messages/rules/file", "text=" + Browser.encoded(file))
+                        .body())
+                .contains("Nothing would change");
+        var fewer = file.replaceFirst("severity: warning", "severity: critical");
+        assertThat(lead.post("/messages/rules/file", "text=" + Browser.encoded(fewer))
+                        .body())
+                .doesNotContain("Nothing would change");
+        assertThat(lead.post(
+                                "/messages/rules/file",
+                                "text=" + Browser.encoded("sortingRules:\n  - name: a\n    whree: []\n"))
+                        .body())
+                .contains("&quot;whree&quot; is not known here", ">3<");
+    }
+
+    @Test
+    void manyFailuresOfOneFamilyAreOneCaseForEachInterface() throws Exception {
+        var one = subject();
+        var other = subject();
+        sorting(one, "refused", false);
+        sorting(other, "refused", false);
+        var events = new ArrayList<Map<String, Object>>();
+        for (int i = 0; i < 40; i++)
+            events.add(failed(i % 4 == 0 ? other : one, Map.of("error", "gangway " + i + " refused the pass")));
+        assertThat(send(events).statusCode()).isEqualTo(202);
+        eventually(() -> {
+            assertThat(caseOf(one).get("failures")).isEqualTo(30L);
+            assertThat(caseOf(other).get("failures")).isEqualTo(10L);
+        });
+        send(List.of(failed(one, Map.of("error", "gangway 7 refused the pass"))));
+        eventually(() -> assertThat(caseOf(one).get("failures")).isEqualTo(31L));
+        assertThat(caseOf(one).get("headline").toString()).startsWith("31 failed on Interface " + one.key());
+    }
+
+    @Test
+    void aSlowPatternStopsNothingElseAndIsReported() throws Exception {
+        var subject = subject();
+        var lead = loggedIn("lead");
+        lead.post(
+                "/messages/rules",
+                form(
+                        subject,
+                        "Slow " + subject.key(),
+                        "&kind1=matches&value1=" + Browser.encoded("(\\p{L}+\\p{L}+)+\\d$")));
+        assertThat(send(List.of(failed(subject, Map.of("error", "a".repeat(4000) + "!"))))
+                        .statusCode())
+                .isEqualTo(202);
+        assertThat(took(subject, catchAll())).isEqualTo(1);
+        var slow = rules.fresh().rules().getFirst();
+        eventually(() -> assertThat(lead.get("/messages/rules/" + slow.id()).body())
+                .containsPattern(Pattern.compile("had to be stopped", Pattern.CASE_INSENSITIVE)));
+    }
+}

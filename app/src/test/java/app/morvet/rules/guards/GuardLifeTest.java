@@ -1,0 +1,155 @@
+package app.morvet.rules.guards;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.MorvetTest;
+import app.morvet.core.alert.Severity;
+import app.morvet.core.guard.Amount;
+import app.morvet.core.guard.CombinationGuard;
+import app.morvet.core.guard.Expression;
+import app.morvet.core.guard.Grouping;
+import app.morvet.core.guard.Guard;
+import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.Limits;
+import app.morvet.core.guard.Terms;
+import app.morvet.core.guard.Watch;
+import app.morvet.core.guard.Window;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.junit.jupiter.api.Test;
+
+/** What guards do to alerts while people change the guards and the values move. */
+class GuardLifeTest extends MorvetTest {
+    private static final Terms TERMS = Terms.clearing(1, Duration.ZERO);
+    private final String host = "host-" + UUID.randomUUID().toString().substring(0, 8);
+
+    private static LimitGuard over(double warning, double critical, Terms terms) {
+        return new LimitGuard(
+                new Window.Sliding(Duration.ofMinutes(5)),
+                Amount.of(Amount.Fold.LAST),
+                Limits.above(warning, critical),
+                terms);
+    }
+
+    @org.springframework.beans.factory.annotation.Autowired
+    private Replays replays;
+
+    private StandingGuard guard(String name, Watch watch, Guard rule) {
+        long id =
+                guards.add(new StandingGuard(0, name + " of " + host, true, watch, rule, "", null, 0), person("lead"));
+        return guards.byId(id);
+    }
+
+    private void tell(String measure, String component, double value) throws Exception {
+        assertThat(tell("%s{component=\"%s\",kind=\"host\"} %s\n".formatted(measure, component, value))
+                        .statusCode())
+                .isEqualTo(202);
+    }
+
+    private List<Map<String, Object>> alerts(StandingGuard guard) {
+        return jdbc.sql("select * from alert where origin_kind = 'guard' and origin_id = :id order by id")
+                .param("id", guard.id())
+                .query()
+                .listOfRows();
+    }
+
+    private void isUp(StandingGuard guard, int count) throws Exception {
+        eventually(() -> assertThat(alerts(guard))
+                .filteredOn(one -> one.get("cleared_at") == null)
+                .hasSize(count));
+    }
+
+    @Test
+    void membersOfACombinationKeepSilentAsLongAsItStands() throws Exception {
+        setUpOnce();
+        tell("heat", host, 50);
+        tell("load", host, 1);
+        var heat = guard("Heat", Watch.of("heat").named(host), over(40, 90, TERMS));
+        var load = guard("Load", Watch.of("load").named(host), over(8, 16, TERMS));
+        isUp(heat, 1);
+        var both = guard(
+                "Both",
+                new Watch("", "", "", 0, "", host, "", ""),
+                new CombinationGuard(
+                        Expression.parse("a and b"), List.of(heat.id(), load.id()), Severity.CRITICAL, true, TERMS));
+        isUp(heat, 0);
+        isUp(both, 0);
+        // Both are judged up to where both are known.
+        tell("load", host, 12);
+        tell("heat", host, 51);
+        isUp(both, 1);
+        isUp(load, 0);
+        guards.change(both.switched(false), person("lead"));
+        // The combination is over, and both speak for themselves again.
+        isUp(both, 0);
+        isUp(heat, 1);
+        isUp(load, 1);
+        assertThat(loggedIn("lead").get("/guards/" + both.id()).body()).contains("Heat of " + host);
+        var refused = loggedIn("lead").post("/guards/" + heat.id() + "/delete", "version=" + heat.version());
+        assertThat(loggedIn("lead").get(app.morvet.Browser.to(refused)).statusCode())
+                .isEqualTo(200);
+        assertThat(guards.byId(heat.id()).deleted()).isFalse();
+    }
+
+    /** Live and on the bench alike: of the two volumes only the second fills. */
+    @Test
+    void ofAMemberThatStandsOverSeveralSeriesAnyCounts() throws Exception {
+        setUpOnce();
+        var page =
+                "fill{component=\"%1$s\",kind=\"host\",volume=\"/\"} 10\nfill{component=\"%1$s\",kind=\"host\",volume=\"/data\"} %2$d\n";
+        tell(page.formatted(host, 10));
+        var fill = guard("Fill", Watch.of("fill").named(host), over(40, 90, TERMS));
+        var alone = new CombinationGuard(Expression.parse("a"), List.of(fill.id()), Severity.CRITICAL, false, TERMS);
+        var combined = guard("Any volume", new Watch("", "", "", 0, "", host, "", ""), alone);
+        isUp(combined, 0);
+        tell(page.formatted(host, 60));
+        isUp(combined, 1);
+        var now = java.time.Instant.now();
+        var taken = replays.take(alone, combined.watch(), now.minus(Duration.ofHours(1)), now.plusSeconds(1));
+        assertThat(replays.run(alone, taken).alerts()).hasSize(1);
+        tell(page.formatted(host, 20));
+        isUp(combined, 0);
+    }
+
+    @Test
+    void anAlertTellsItsWorstValueAndRisesAndIsOverWhenTheGuardIsSwitchedOff() throws Exception {
+        setUpOnce();
+        tell("heat", host, 50);
+        var heat = guard("Heat", Watch.of("heat").named(host), over(40, 90, TERMS));
+        isUp(heat, 1);
+        tell("heat", host, 70);
+        eventually(() ->
+                assertThat(alerts(heat).getFirst()).containsEntry("value", 70.0).containsEntry("level", "WARNING"));
+        tell("heat", host, 95);
+        eventually(() ->
+                assertThat(alerts(heat).getFirst()).containsEntry("worst", 95.0).containsEntry("level", "CRITICAL"));
+        tell("heat", host, 60);
+        eventually(() ->
+                assertThat(alerts(heat).getFirst()).containsEntry("value", 60.0).containsEntry("worst", 95.0));
+        guards.change(guards.byId(heat.id()).switched(false), person("lead"));
+        isUp(heat, 0);
+        assertThat(alerts(heat)).hasSize(1);
+    }
+
+    @Test
+    void whatIsGroupedIsOneAlertUntilTheLastOfThemIsBack() throws Exception {
+        setUpOnce();
+        tell("heat", host + "-1", 50);
+        tell("heat", host + "-2", 60);
+        var grouped = new Terms(
+                TERMS.clearing(), TERMS.noData(), new Grouping(Grouping.By.GUARD, ""), TERMS.hours(), TERMS.damping());
+        var heat = guard("Heat", Watch.of("heat").named(host + "-*"), over(40, 90, grouped));
+        isUp(heat, 1);
+        eventually(() ->
+                assertThat(alerts(heat).getFirst().get("words").toString()).contains(host + "-2"));
+        tell("heat", host + "-2", 10);
+        eventually(() ->
+                assertThat(alerts(heat).getFirst().get("words").toString()).contains(host + "-1"));
+        isUp(heat, 1);
+        tell("heat", host + "-1", 10);
+        isUp(heat, 0);
+        assertThat(alerts(heat)).hasSize(1);
+    }
+}

@@ -1,0 +1,95 @@
+package app.morvet.sources.messages;
+
+import static app.morvet.Browser.encoded;
+import static app.morvet.Browser.to;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.MorvetTest;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.junit.jupiter.api.Test;
+
+/** Masks as they are made, looked at before, changed and taken away. */
+class MaskPagesTest extends MorvetTest {
+    private static String form(Subject subject, String name, String path, String pattern) {
+        return "name=" + encoded(name) + "&interfaces=" + encoded("Interface " + subject.key()) + "&path="
+                + encoded(path) + "&pattern=" + encoded(pattern);
+    }
+
+    private long idOf(String name) {
+        return jdbc.sql("select id from mask where name = :name")
+                .param("name", name)
+                .query(Long.class)
+                .single();
+    }
+
+    @Test
+    void whatAMaskHidesIsSeenBeforeItIsKeptAndFoundNoMoreAfter() throws Exception {
+        var subject = subject();
+        var word = "w" + UUID.randomUUID().toString().replace("-", "");
+        var told = Map.<String, Object>of(
+                "error",
+                "refused",
+                "payloadType",
+                "application/json",
+                "payload",
+                "{\"guest\":{\"card\":\"" + word + "\"},\"ship\":\"Aurelia\"}");
+        assertThat(send(List.of(failed(subject, told))).statusCode()).isEqualTo(202);
+        var lead = loggedIn("lead");
+        var found = "/messages/search?interface=" + subject.key() + "&q=" + word;
+        eventually(() -> assertThat(lead.get(found).body()).contains("row-open"));
+
+        var name = "Cards of " + subject.key();
+        var form = form(subject, name, "guest/card", "");
+        assertThat(lead.post("/messages/masks/preview", form, "HX-Request", "true")
+                        .body())
+                .contains("It hides something in 1 of the latest 1 failed messages")
+                .contains("▒▒▒▒")
+                .doesNotContain(word);
+        assertThat(lead.post("/messages/masks/preview", form(subject, name, "guest/name", ""), "HX-Request", "true")
+                        .body())
+                .contains("In the latest 1 failed messages it hides nothing.");
+        assertThat(lead.get(messageOf(subject)).body()).contains(word);
+
+        assertThat(to(lead.post("/messages/masks/save", form))).isEqualTo("/messages/masks");
+        assertThat(lead.get("/messages/masks").body()).contains(name).contains("Hide what stands at guest/card");
+        assertThat(lead.get(messageOf(subject)).body()).contains("▒▒▒▒").doesNotContain(word);
+        eventually(() -> assertThat(lead.get(found).body()).doesNotContain("row-open"));
+
+        var edit = lead.get("/messages/masks?edit=" + idOf(name)).body();
+        assertThat(edit).contains("value=\"guest/card\"").contains("Interface " + subject.key());
+        var other = form(subject, name, "", "w[0-9a-f]{4}") + "&id=" + idOf(name);
+        assertThat(to(lead.post("/messages/masks/save", other))).isEqualTo("/messages/masks");
+        assertThat(lead.get("/messages/masks").body()).contains("Hide what looks like /w[0-9a-f]{4}/");
+        lead.post("/messages/masks/" + idOf(name) + "/delete", "");
+        assertThat(lead.get(messageOf(subject)).body()).contains(word);
+        assertThat(jdbc.sql("select what from audit_entry where subject = :subject order by id")
+                        .param("subject", "mask " + name)
+                        .query(String.class)
+                        .list())
+                .containsExactly("mask made", "mask changed", "mask deleted");
+    }
+
+    @Test
+    void aMaskThatCannotHideIsRefusedWithWhatWasTyped() throws Exception {
+        var subject = subject();
+        var lead = loggedIn("lead");
+        for (var wrong : Map.of(
+                        form(subject, "", "a/b", ""), "Give the mask a name",
+                        form(subject, "Both", "a/b", "x"), "Give either the path of a field or a pattern",
+                        form(subject, "Neither", "", ""), "Give either the path of a field or a pattern",
+                        form(subject, "Broken", "", "(unclosed"), "(unclosed",
+                        form(subject, "Nowhere", "a/b", "").replace(encoded(subject.key()), "nowhere"),
+                                "There is no interface")
+                .entrySet()) {
+            var refused = lead.post("/messages/masks/save", wrong.getKey());
+            assertThat(refused.statusCode()).as(wrong.getValue()).isEqualTo(422);
+            assertThat(refused.body()).contains(wrong.getValue());
+        }
+        assertThat(loggedIn("analyst")
+                        .post("/messages/masks/save", form(subject, "Mine", "a/b", ""))
+                        .statusCode())
+                .isEqualTo(403);
+    }
+}

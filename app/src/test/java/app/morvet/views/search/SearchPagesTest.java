@@ -1,0 +1,84 @@
+package app.morvet.views.search;
+
+import static app.morvet.core.alert.Severity.WARNING;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.Browser;
+import app.morvet.ToldAlerts;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** The one field on top of every page: what it finds, and where that leads. */
+class SearchPagesTest extends ToldAlerts {
+    private Browser analyst;
+
+    @BeforeEach
+    void logIn() throws Exception {
+        analyst = loggedIn("analyst");
+    }
+
+    private List<String> links(String words) throws Exception {
+        return analyst.page("/search?q=" + Browser.encoded(words))
+                .select("main a[href]")
+                .eachAttr("href");
+    }
+
+    @Test
+    void aCaseIsFoundByItsNumberAndByWordsOfItsHeadline() throws Exception {
+        long guard = guard("searched");
+        var subject = component(host());
+        raised(guard, subject, 0, WARNING, 3);
+        var link = "/cases/" + theCase(subject).id();
+        assertThat(links("" + theCase(subject).id())).contains(link);
+        assertThat(links("heat is 3.0 on " + subject.key())).contains(link);
+        assertThat(links(("HEAT is 3.0 ON " + subject.key()).toUpperCase(java.util.Locale.ROOT)))
+                .contains(link);
+        assertThat(links("heat is 4.0 on " + subject.key())).doesNotContain(link);
+    }
+
+    @Test
+    void eachKindOfComponentLeadsToItsOwnPage() throws Exception {
+        var subject = subject();
+        var host = component(host());
+        var job = component(job());
+        assertThat(links("Interface " + subject.key())).contains("/messages/interfaces/" + subject.key());
+        for (var one : List.of(Map.entry(host, "/estate/components/"), Map.entry(job, "/batch/jobs/"))) {
+            var name = estate.byKey(one.getKey().key()).orElseThrow().name();
+            assertThat(links(name)).contains(one.getValue() + one.getKey().key());
+        }
+    }
+
+    @Test
+    void aMessageIsFoundByItsWholeBusinessKey() throws Exception {
+        var subject = subject();
+        var key = "MF-" + System.nanoTime();
+        send(List.of(failed(subject, Map.of("businessKey", key))));
+        eventually(() -> assertThat(links(key)).anyMatch(link -> link.startsWith("/messages/")));
+        assertThat(links(key.substring(0, key.length() - 2))).noneMatch(link -> link.matches("/messages/\\d+-\\d+"));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"", "   ", "%", "_", "\\", "'; drop table work_case; --", "<script>", "(((", "a & b | !c"})
+    void whateverIsTypedIsOnlyLookedFor(String words) throws Exception {
+        var page = analyst.page("/search?q=" + Browser.encoded(words));
+        assertThat(page.select("input[name=q]").first().val()).isEqualTo(words.strip());
+        assertThat(page.select("script:not([src])"))
+                .allMatch(script -> !script.data().contains(words) || words.isBlank());
+    }
+
+    @Test
+    void aNulIsRefusedBeforeAnythingIsAsked() throws Exception {
+        for (var path : List.of("/search?q=a%00b", "/messages/search?q=%00", "/cases?show=%00", "/estate?q=%00"))
+            assertThat(analyst.get(path).statusCode()).as(path).isEqualTo(400);
+    }
+
+    @Test
+    void endlessWordsFindNothingAndBreakNothing() throws Exception {
+        var page = analyst.page("/search?q=" + "x".repeat(3000));
+        assertThat(page.text()).contains("Nothing found");
+    }
+}
