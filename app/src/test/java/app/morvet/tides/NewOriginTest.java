@@ -74,8 +74,11 @@ class NewOriginTest extends ToldAlerts {
         var over = theCase(ramp);
         assertThat(over.overSince()).isEqualTo(at(9));
         assertThat(over.headline()).isEqualTo("Over on The " + ramp.key() + "; at worst: " + words);
-        eventually(
-                () -> assertThat(MAIL.getReceivedMessagesForDomain(ramp.mail())).hasSize(2));
+        assertThat(jdbc.sql("select subject from delivery where case_id = :id and about = 'OVER'")
+                        .param("id", one.id())
+                        .query(String.class)
+                        .list())
+                .containsExactly(over.headline() + " (case " + one.id() + ")");
     }
 
     @Test
