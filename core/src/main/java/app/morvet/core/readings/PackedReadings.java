@@ -1,6 +1,7 @@
 package app.morvet.core.readings;
 
 import java.nio.ByteBuffer;
+import java.util.Arrays;
 import java.util.zip.CRC32C;
 
 /**
@@ -51,6 +52,19 @@ public final class PackedReadings {
         return (int) crc.getValue();
     }
 
+    /** Whether they were packed with a checksum, and only their first byte says otherwise. */
+    private static boolean hasLostItsMark(byte[] packed) {
+        int end = packed.length - CHECKSUM_BYTES;
+        if (end < HEAD_BYTES) return false;
+        int behind = ByteBuffer.wrap(packed).getInt(end);
+        var marked = Arrays.copyOf(packed, end);
+        for (byte way : new byte[] {DECIMALS, FLOATS}) {
+            marked[0] = (byte) (CHECKED + way);
+            if (checksum(marked, end) == behind) return true;
+        }
+        return false;
+    }
+
     /**
      * @throws IllegalArgumentException when these are not packed readings, or not as they were packed: a checksum
      *     (CRC-32C, RFC 3720) stands behind all but those of the first version
@@ -68,6 +82,9 @@ public final class PackedReadings {
             end -= CHECKSUM_BYTES;
             if (end < HEAD_BYTES || checksum(packed, end) != head.getInt(end))
                 throw new IllegalArgumentException("the packed readings are damaged: their checksum does not fit");
+        } else if (hasLostItsMark(packed)) {
+            throw new IllegalArgumentException(
+                    "the packed readings are damaged: a checksum stands behind, unannounced");
         }
         if (way != DECIMALS && way != FLOATS || places < 0 || places > MOST_PLACES || size < 1) {
             throw new IllegalArgumentException("these are not packed readings");

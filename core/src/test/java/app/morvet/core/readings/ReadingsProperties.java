@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.util.List;
 import net.jqwik.api.Arbitraries;
 import net.jqwik.api.Arbitrary;
+import net.jqwik.api.Example;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.Provide;
@@ -56,6 +57,28 @@ class ReadingsProperties {
         for (int length = 1; length < packed.length; length++) {
             var cut = java.util.Arrays.copyOf(packed, length);
             assertThatThrownBy(() -> PackedReadings.unpack(cut)).isInstanceOf(IllegalArgumentException.class);
+        }
+    }
+
+    @Example
+    void aFirstByteThatDeniesItsChecksumIsSeenThoughTheRestCanBeRead() {
+        var packed = PackedReadings.pack(new Readings(new long[] {589, 1_000_000_458}, new double[] {6.4, 13.2}));
+        packed[0] = 2;
+        assertThatThrownBy(() -> PackedReadings.unpack(packed)).hasMessageContaining("damaged");
+    }
+
+    /** The one byte that says whether there is a checksum is no less looked after than those that the checksum covers. */
+    @Property(tries = 200)
+    void noFirstByteCanBeChangedUnseen(@ForAll("values") double[] values) {
+        var times = new long[values.length];
+        for (int i = 0; i < times.length; i++) times[i] = 60_000_000L * i;
+        var packed = PackedReadings.pack(new Readings(times, values));
+        for (int flipped = 1; flipped < 256; flipped++) {
+            var damaged = packed.clone();
+            damaged[0] ^= (byte) flipped;
+            assertThatThrownBy(() -> PackedReadings.unpack(damaged))
+                    .as("%d", flipped)
+                    .isInstanceOf(IllegalArgumentException.class);
         }
     }
 
