@@ -19,9 +19,9 @@ import app.morvet.ground.access.Person;
 import app.morvet.ground.access.Role;
 import app.morvet.ground.estate.Estate;
 import app.morvet.rules.guards.Guards;
-import app.morvet.rules.guards.StandingGuard;
+import app.morvet.rules.guards.StoredGuard;
 import app.morvet.sources.sorting.SortingRules;
-import app.morvet.sources.sorting.StandingRule;
+import app.morvet.sources.sorting.StoredRule;
 import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.ServerSetup;
 import java.net.URI;
@@ -168,7 +168,7 @@ public abstract class MorvetTest {
                 Limits.above(2, 5),
                 Terms.clearing(0.5, Duration.ZERO));
         guards.add(
-                new StandingGuard(
+                new StoredGuard(
                         0,
                         "Guard of " + subject.key() + " " + COUNT.incrementAndGet(),
                         true,
@@ -275,9 +275,9 @@ public abstract class MorvetTest {
     }
 
     /** A warning of a sorting rule before all others, about one interface. */
-    protected StandingRule sorting(Subject subject, String text, boolean sendAgain, String... explainedBy) {
+    protected StoredRule sorting(Subject subject, String text, boolean sendAgain, String... explainedBy) {
         setUpOnce();
-        var rule = new StandingRule(
+        var rule = new StoredRule(
                 0,
                 "Rule " + COUNT.incrementAndGet() + " of " + subject.key(),
                 new Criteria(
@@ -294,7 +294,7 @@ public abstract class MorvetTest {
                 null,
                 0,
                 null);
-        var list = new ArrayList<StandingRule>();
+        var list = new ArrayList<StoredRule>();
         list.add(rule);
         var before = rules.fresh();
         list.addAll(before.rules());

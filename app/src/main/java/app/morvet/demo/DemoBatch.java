@@ -280,7 +280,7 @@ class DemoBatch {
 
     private void addWindows() {
         var today = clock.instant().atZone(settings.zone()).toLocalDate();
-        windows.set(new JobWindows.Standing(
+        windows.set(new JobWindows.Stored(
                 0,
                 "Tank sensors are calibrated",
                 new RunScope(RunScope.Kind.JOB, "weigh-fuel-stores"),
@@ -290,7 +290,7 @@ class DemoBatch {
                 180,
                 "The yard calibrates the sensors of all tanks; what they tell meanwhile is of no use.",
                 0));
-        windows.set(new JobWindows.Standing(
+        windows.set(new JobWindows.Stored(
                 0,
                 "Archive is tidied up",
                 new RunScope(RunScope.Kind.APPLICATION, "sailing-archive"),

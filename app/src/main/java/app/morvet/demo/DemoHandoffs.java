@@ -105,7 +105,7 @@ class DemoHandoffs {
     }
 
     private void say(UUID id, HandoffState state, String ticket, String reason, Instant at) {
-        desk.told(id, new TicketReading.Ticket(ticket, state, reason), at);
+        desk.follow(id, new TicketReading.Ticket(ticket, state, reason), at);
     }
 
     private void remember(

@@ -136,9 +136,9 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
 
     private void waitAndMake() {
         try {
-            while (!told(store.reportedTo())
-                    || !told(store.lastRun().plus(RUNS_EVERY))
-                    || !told(store.readTo(clock.instant().minus(Duration.ofHours(1))))) Thread.sleep(300);
+            while (!reaches(store.reportedTo())
+                    || !reaches(store.lastRun().plus(RUNS_EVERY))
+                    || !reaches(store.readTo(clock.instant().minus(Duration.ofHours(1))))) Thread.sleep(300);
             sealing.sealUpTo(clock.instant().minus(Duration.ofHours(30)));
             var taken = Objects.requireNonNull(transaction.execute(status -> make()));
             // Mail servers take their time over each mail; meanwhile the rest is made ready.
@@ -155,7 +155,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         ready = true;
     }
 
-    private boolean told(Instant upTo) {
+    private boolean reaches(Instant upTo) {
         return upTo.isAfter(clock.instant().minus(Duration.ofMinutes(5)));
     }
 
@@ -223,7 +223,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             boolean open = handOff(one, by, intent.at().plusSeconds(240));
             if (!open) intents.add(new Intent(intent.at().plus(minutes(110, 240)), one.id(), true));
         } else if (!one.settled()) {
-            var taker = one.standing().takenBy();
+            var taker = one.progress().takenBy();
             Person by = analysts.stream()
                     .filter(person -> Long.valueOf(person.id()).equals(taker))
                     .findFirst()

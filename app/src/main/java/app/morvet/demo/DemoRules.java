@@ -8,7 +8,7 @@ import app.morvet.core.sorting.FoldWindow;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.messages.Masks;
 import app.morvet.sources.sorting.SortingRules;
-import app.morvet.sources.sorting.StandingRule;
+import app.morvet.sources.sorting.StoredRule;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -32,7 +32,7 @@ class DemoRules {
     }
 
     void add() {
-        var list = new ArrayList<StandingRule>();
+        var list = new ArrayList<StoredRule>();
         list.add(rule(
                 "Harbour code unknown",
                 Severity.WARNING,
@@ -106,7 +106,7 @@ class DemoRules {
                 "Single ones happen every day. Many within an hour: see the guard on the interface.",
                 new Condition.ErrorContains("no answer from partner")));
         var last = rules.fresh().catchAll();
-        list.add(new StandingRule(
+        list.add(new StoredRule(
                 last.id(),
                 last.name(),
                 Criteria.EVERYTHING,
@@ -135,7 +135,7 @@ class DemoRules {
                 .orElse(null);
     }
 
-    private static StandingRule rule(
+    private static StoredRule rule(
             String name,
             Severity severity,
             @Nullable Long owner,
@@ -144,7 +144,7 @@ class DemoRules {
             Set<String> explainedBy,
             String fixNote,
             Condition... conditions) {
-        return new StandingRule(
+        return new StoredRule(
                 0,
                 name,
                 new Criteria(List.of(conditions), null),

@@ -11,7 +11,7 @@ import app.morvet.core.sorting.FoldBy;
 import app.morvet.core.sorting.FoldWindow;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.sorting.SortingRules;
-import app.morvet.sources.sorting.StandingRule;
+import app.morvet.sources.sorting.StoredRule;
 import java.sql.DriverManager;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -76,7 +76,7 @@ public final class Bench {
 
     /** Twelve rules before the one that takes the bench's messages in the end. */
     private static void rules(SortingRules rules) {
-        var list = new ArrayList<StandingRule>();
+        var list = new ArrayList<StoredRule>();
         for (int i = 0; i < 12; i++) {
             Condition condition =
                     switch (i % 4) {
@@ -85,7 +85,7 @@ public final class Bench {
                         case 2 -> Condition.JsonPathHolds.of("$.ship.flag" + i);
                         default -> new Condition.Attribute("node", "hub-" + (i + 10));
                     };
-            list.add(new StandingRule(
+            list.add(new StoredRule(
                     0,
                     "Rule " + i,
                     new Criteria(List.of(condition), null),

@@ -13,7 +13,7 @@ import app.morvet.sources.messages.Families;
 import app.morvet.sources.messages.MessageScope;
 import app.morvet.sources.messages.MessagesDealt;
 import app.morvet.sources.sorting.SortingRules;
-import app.morvet.sources.sorting.StandingRule;
+import app.morvet.sources.sorting.StoredRule;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -118,7 +118,7 @@ public class FailureRound extends Rounds implements PastRound {
         }
     }
 
-    private record Key(StandingRule rule, String fold) {}
+    private record Key(StoredRule rule, String fold) {}
 
     private LinkedHashMap<Key, List<FoldStore.Untold>> byFold(List<FoldStore.Untold> untold) {
         var folds = new LinkedHashMap<Key, List<FoldStore.Untold>>();
@@ -186,11 +186,11 @@ public class FailureRound extends Rounds implements PastRound {
         moves.add(move(fold, rule, Transition.between(rule.severity(), null, at, fold.failures(), fold.failures())));
     }
 
-    private Move raised(FoldStore.Fold fold, StandingRule rule, Instant at) {
+    private Move raised(FoldStore.Fold fold, StoredRule rule, Instant at) {
         return move(fold, rule, Transition.between(null, rule.severity(), at, fold.failures(), fold.failures()));
     }
 
-    private Move move(FoldStore.Fold fold, StandingRule rule, Transition transition) {
+    private Move move(FoldStore.Fold fold, StoredRule rule, Transition transition) {
         var scope = rule.foldBy() == FoldBy.RULE
                 ? new MessageScope(null, null, rule.id())
                 : new MessageScope(fold.component(), fold.family(), null);
@@ -207,14 +207,14 @@ public class FailureRound extends Rounds implements PastRound {
     }
 
     /** {@code 412 failed on Booking settlement: Partner refuses the connection}. */
-    private String words(FoldStore.Fold fold, StandingRule rule) {
+    private String words(FoldStore.Fold fold, StoredRule rule) {
         var where = rule.foldBy() == FoldBy.RULE
                 ? "over all interfaces"
                 : "on " + estate.component(fold.component()).name();
         return "%,d failed %s: %s".formatted(fold.failures(), where, what(fold, rule));
     }
 
-    private String what(FoldStore.Fold fold, StandingRule rule) {
+    private String what(FoldStore.Fold fold, StoredRule rule) {
         return rule.criteria().takesEverything() ? families.firstLineOf(fold.family()) : rule.name();
     }
 

@@ -8,7 +8,7 @@ import app.morvet.core.sorting.FoldBy;
 import app.morvet.core.sorting.FoldWindow;
 import app.morvet.ground.base.Sentence;
 import app.morvet.ground.estate.Estate;
-import app.morvet.sources.sorting.StandingRule;
+import app.morvet.sources.sorting.StoredRule;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -51,9 +51,9 @@ record RuleForm(
     }
 
     /** What was typed was understood, or is wrong at some fields. */
-    record Read(@Nullable StandingRule rule, Map<String, String> errors) {}
+    record Read(@Nullable StoredRule rule, Map<String, String> errors) {}
 
-    static RuleForm of(StandingRule rule, int version, int place, Estate estate) {
+    static RuleForm of(StoredRule rule, int version, int place, Estate estate) {
         var rows = new ArrayList<Row>();
         rule.criteria().conditions().forEach(condition -> rows.add(row(condition, estate)));
         var joined = rule.criteria().joined();
@@ -174,7 +174,7 @@ record RuleForm(
             errors.put("fixNote", "At most 20,000 characters, these are " + fixNote.length() + ".");
         if (!errors.isEmpty() || criteria == null || window == null) return new Read(null, errors);
         return new Read(
-                new StandingRule(
+                new StoredRule(
                         id,
                         name,
                         criteria,

@@ -11,7 +11,7 @@ import app.morvet.ground.page.Times;
 import app.morvet.sources.messages.MessageScope;
 import app.morvet.sources.messages.MessageStore;
 import app.morvet.sources.sorting.SortingRules;
-import app.morvet.sources.sorting.StandingRule;
+import app.morvet.sources.sorting.StoredRule;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -41,7 +41,7 @@ class RuleOrigins implements OriginKind {
         return new Origin(KIND, rule);
     }
 
-    private StandingRule rule(Alert alert) {
+    private StoredRule rule(Alert alert) {
         return rules.byId(alert.origin().id());
     }
 

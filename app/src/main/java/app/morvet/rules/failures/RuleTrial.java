@@ -3,7 +3,7 @@ package app.morvet.rules.failures;
 import app.morvet.core.sorting.Reach;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.sorting.RuleList;
-import app.morvet.sources.sorting.StandingRule;
+import app.morvet.sources.sorting.StoredRule;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -87,8 +87,8 @@ class RuleTrial {
         var looked = then.rules().get(rule);
         var tried = stored();
         for (var one : tried) {
-            StandingRule before;
-            StandingRule after;
+            StoredRule before;
+            StoredRule after;
             // One candidate at a time may be sorted, since it reads its payload once.
             synchronized (one) {
                 before = now.sort(one.candidate()).by();
@@ -106,7 +106,7 @@ class RuleTrial {
                 loses++;
             }
         }
-        var reach = Reach.of(then.rules().stream().map(StandingRule::criteria).toList())
+        var reach = Reach.of(then.rules().stream().map(StoredRule::criteria).toList())
                 .get(rule);
         return new Outcome(
                 tried.size(),
@@ -128,7 +128,7 @@ class RuleTrial {
     }
 
     /** The place at which a new rule can take all that it could: before the first rule that takes some of its messages. */
-    int place(RuleList now, StandingRule fresh) {
+    int place(RuleList now, StoredRule fresh) {
         int first = now.rules().size() - 1;
         for (var one : stored()) {
             synchronized (one) {
@@ -140,7 +140,7 @@ class RuleTrial {
         return first;
     }
 
-    private static boolean takes(StandingRule rule, StoredFailures.Stored one) {
+    private static boolean takes(StoredRule rule, StoredFailures.Stored one) {
         try {
             return rule.criteria().of(one.candidate()) == app.morvet.core.guard.Truth.TRUE;
         } catch (app.morvet.core.sorting.TooSlow tooSlow) {

@@ -16,7 +16,7 @@ import app.morvet.sources.messages.MessageId;
 import app.morvet.sources.messages.MessageStore;
 import app.morvet.sources.sorting.RuleList;
 import app.morvet.sources.sorting.SortingRules;
-import app.morvet.sources.sorting.StandingRule;
+import app.morvet.sources.sorting.StoredRule;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.Duration;
 import java.time.Instant;
@@ -108,7 +108,7 @@ class RulesController {
         return "rules";
     }
 
-    private void fillRule(RuleList list, StandingRule rule, Model model) {
+    private void fillRule(RuleList list, StoredRule rule, Model model) {
         model.addAttribute("rule", rule);
         model.addAttribute("sentence", rules.sentence(rule));
         model.addAttribute("mark", rule.alerts() ? rule.severity().word() : "steady");
@@ -125,7 +125,7 @@ class RulesController {
                 .atStartOfDay(times.zone())
                 .toInstant();
         var today = stored.taken(midnight);
-        var reach = Reach.of(list.rules().stream().map(StandingRule::criteria).toList());
+        var reach = Reach.of(list.rules().stream().map(StoredRule::criteria).toList());
         var made = rules.madeAt();
         var rows = new ArrayList<Row>();
         for (int i = 0; i < list.rules().size(); i++) {
@@ -145,7 +145,7 @@ class RulesController {
     }
 
     /** What is to be said of a rule that has taken nothing for long, or nothing yet. */
-    private Optional<String> lately(StandingRule rule, @Nullable Instant madeAt) {
+    private Optional<String> lately(StoredRule rule, @Nullable Instant madeAt) {
         var longAgo = times.now().minus(StoredFailures.LOOKED_BACK);
         var took = rule.lastTook();
         if (took != null && !took.isBefore(longAgo)) return Optional.empty();
@@ -155,7 +155,7 @@ class RulesController {
                         : "It took nothing in 30 days.");
     }
 
-    private List<String> doubts(RuleList list, StandingRule rule, Reach.Finding reach, @Nullable Instant madeAt) {
+    private List<String> doubts(RuleList list, StoredRule rule, Reach.Finding reach, @Nullable Instant madeAt) {
         var doubts = new ArrayList<String>();
         if (reach.byItself()) doubts.add("It can never take anything: its conditions exclude each other.");
         if (!reach.takenBy().isEmpty())
@@ -209,7 +209,7 @@ class RulesController {
                     .toList();
             if (!some.isEmpty()) criteria = Proposing.from(families.skeletonOf(of), some, others);
         }
-        var draft = new StandingRule(
+        var draft = new StoredRule(
                 0,
                 name.isEmpty() ? "new" : name,
                 criteria,
@@ -309,7 +309,7 @@ class RulesController {
     }
 
     /** The list with a rule at a place; the one of the same id goes. */
-    private static RuleList with(RuleList list, StandingRule rule, int place) {
+    private static RuleList with(RuleList list, StoredRule rule, int place) {
         var others = new ArrayList<>(list.rules().stream()
                 .filter(one -> rule.id() == 0 || one.id() != rule.id())
                 .toList());

@@ -67,7 +67,7 @@ class DoubtRefresh implements Errand, Derived {
         store.all().forEach(this::look);
     }
 
-    private void look(StandingGuard guard) {
+    private void look(StoredGuard guard) {
         var to = clock.instant();
         var taken = replays.afresh(guard.rule(), guard.watch(), to.minus(SPAN), to);
         var said =

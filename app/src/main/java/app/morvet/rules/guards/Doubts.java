@@ -115,12 +115,12 @@ class Doubts {
         return doubts;
     }
 
-    void remember(StandingGuard guard, List<String> shown) {
+    void remember(StoredGuard guard, List<String> shown) {
         seen.keySet().removeIf(key -> key.guard() == guard.id());
         seen.put(new Version(guard.id(), guard.version()), shown);
     }
 
-    List<String> remembered(StandingGuard guard) {
+    List<String> remembered(StoredGuard guard) {
         return seen.getOrDefault(new Version(guard.id(), guard.version()), List.of());
     }
 }

@@ -102,7 +102,7 @@ class GuardController {
     private void fillList(String words, int from, Model model) {
         int start = Math.max(0, from);
         var page = store.page(words.strip(), start, PAGE + 1);
-        var standing = store.standing();
+        var standing = store.tallies();
         model.addAttribute(
                 "rows",
                 page.stream().limit(PAGE).map(guard -> row(guard, standing)).toList());
@@ -114,7 +114,7 @@ class GuardController {
         model.addAttribute("offered", fitting.size());
     }
 
-    private Row row(StandingGuard guard, Map<Long, GuardStore.Standing> standing) {
+    private Row row(StoredGuard guard, Map<Long, GuardStore.Tally> standing) {
         var now = standing.get(guard.id());
         int count = now == null || !guard.active()
                 ? guards.matches(guard.rule(), guard.watch()).size()
@@ -142,12 +142,12 @@ class GuardController {
             Model model) {
         var guard = find(id);
         fillList(words, from, model);
-        fillGuard(guard, row(guard, store.standing()), model);
+        fillGuard(guard, row(guard, store.tallies()), model);
         model.addAttribute("chosen", true);
         return "guards";
     }
 
-    private void fillGuard(StandingGuard guard, Row row, Model model) {
+    private void fillGuard(StoredGuard guard, Row row, Model model) {
         long id = guard.id();
         model.addAttribute("guard", row);
         model.addAttribute("fixNote", fixNotes.html(guard.fixNote()));
@@ -178,7 +178,7 @@ class GuardController {
     }
 
     private SubjectRow subjectRow(
-            Subject one, app.morvet.core.guard.@Nullable GuardState state, StandingGuard guard, String unit) {
+            Subject one, app.morvet.core.guard.@Nullable GuardState state, StoredGuard guard, String unit) {
         var level = state == null ? null : state.level();
         boolean combination = guard.rule() instanceof CombinationGuard;
         var value = state == null
@@ -240,7 +240,7 @@ class GuardController {
                         () -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such ready-made guard."));
         try {
             long id = guards.add(
-                    new StandingGuard(0, offer.name(), true, offer.watch(), offer.rule(), offer.note(), null, 0), by);
+                    new StoredGuard(0, offer.name(), true, offer.watch(), offer.rule(), offer.note(), null, 0), by);
             return "redirect:/guards/" + id;
         } catch (org.springframework.dao.DuplicateKeyException taken) {
             flash.addFlashAttribute("refusal", "A guard named \"" + offer.name() + "\" stands already.");
@@ -280,7 +280,7 @@ class GuardController {
         return "guard-versions";
     }
 
-    private String words(StandingGuard guard) {
+    private String words(StoredGuard guard) {
         if (guard.deleted()) return "deleted";
         return (guard.active() ? "" : "(off) ") + guards.sentence(guard);
     }
@@ -301,7 +301,7 @@ class GuardController {
                         new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no version " + version + "."));
         try {
             guards.change(
-                    new StandingGuard(
+                    new StoredGuard(
                             id,
                             then.name(),
                             then.active(),
@@ -319,7 +319,7 @@ class GuardController {
         return "redirect:/guards/" + id;
     }
 
-    private StandingGuard find(long id) {
+    private StoredGuard find(long id) {
         return store.byId(id).filter(one -> !one.deleted()).orElseThrow(() -> unknown(id));
     }
 

@@ -152,7 +152,7 @@ class GuardEditor {
             if (owner != null && estate.team(owner).isEmpty())
                 return refused(id, form, Map.of("owner", "There is no such team."), response, model);
             boolean active = id == 0 ? !form.has("off", "yes") : find(id).active();
-            var guard = new StandingGuard(
+            var guard = new StoredGuard(
                     id,
                     form.get("name"),
                     active,
@@ -181,7 +181,7 @@ class GuardEditor {
         return page(id, form, errors, model);
     }
 
-    private StandingGuard find(long id) {
+    private StoredGuard find(long id) {
         return store.byId(id)
                 .filter(one -> !one.deleted())
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no guard " + id + "."));

@@ -234,7 +234,7 @@ class GuardFile {
     /** Those that others are made of come first. */
     private Read carryOut(List<Entry> entries, List<Fault> faults, @Nullable Person by) {
         var ids = new HashMap<String, Long>();
-        var standing = new HashMap<String, StandingGuard>();
+        var standing = new HashMap<String, StoredGuard>();
         for (var guard : store.all()) {
             ids.put(guard.name(), guard.id());
             standing.put(guard.name(), guard);
@@ -255,7 +255,7 @@ class GuardFile {
             try {
                 var rule = rule(entry, ids);
                 var before = standing.get(entry.name());
-                var next = new StandingGuard(
+                var next = new StoredGuard(
                         before == null ? 0 : before.id(),
                         entry.name(),
                         entry.active(),
@@ -287,7 +287,7 @@ class GuardFile {
         return new Read(changes, same, faults);
     }
 
-    private String words(StandingGuard guard) {
+    private String words(StoredGuard guard) {
         return (guard.active() ? "" : "(off) ") + guards.sentence(guard);
     }
 

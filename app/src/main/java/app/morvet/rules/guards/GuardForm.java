@@ -130,7 +130,7 @@ record GuardForm(Map<String, String> fields) {
         return new GuardForm(all);
     }
 
-    static GuardForm of(StandingGuard standing) {
+    static GuardForm of(StoredGuard standing) {
         var fields = new HashMap<String, String>();
         fields.put("name", standing.name());
         fields.put("version", Integer.toString(standing.version()));

@@ -40,7 +40,7 @@ class GuardOrigins implements OriginKind {
         return new Origin(KIND, guard);
     }
 
-    private StandingGuard guard(Alert alert) {
+    private StoredGuard guard(Alert alert) {
         return guards.byId(alert.origin().id());
     }
 

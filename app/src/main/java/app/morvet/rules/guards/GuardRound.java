@@ -61,7 +61,7 @@ public class GuardRound implements PastRound {
     /** So many watches are looked at each second for what time alone changes; all of them within a quarter minute. */
     private static final int LOOKED_AT_A_SECOND = 3000;
 
-    private static final int LONGEST_ROUND_TRIP = 15;
+    private static final int LONGEST_PAUSE_SECONDS = 15;
     private static final Logger log = LoggerFactory.getLogger(GuardRound.class);
 
     private final GuardStore store;
@@ -311,7 +311,7 @@ public class GuardRound implements PastRound {
     /** Those with new readings, and in turn the others, for what time alone changes. */
     private Iterable<Watching> due(Instant now, @Nullable Set<Long> fresh) {
         if (fresh == null) return watches.all().values();
-        long pause = Math.clamp(watches.all().size() / LOOKED_AT_A_SECOND, 0, LONGEST_ROUND_TRIP);
+        long pause = Math.clamp(watches.all().size() / LOOKED_AT_A_SECOND, 0, LONGEST_PAUSE_SECONDS);
         var due = new LinkedHashSet<Watching>();
         var seen = fresh;
         watches.all().forEach((key, watching) -> {

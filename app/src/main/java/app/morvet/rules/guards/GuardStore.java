@@ -26,7 +26,7 @@ class GuardStore {
     record Key(long guard, long series) {}
 
     /** A guard as it was, who made it so, and why. */
-    record Version(StandingGuard guard, Instant at, @Nullable Long by, String why) {}
+    record Version(StoredGuard guard, Instant at, @Nullable Long by, String why) {}
 
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
@@ -38,14 +38,14 @@ class GuardStore {
         this.json = json;
     }
 
-    List<StandingGuard> all() {
+    List<StoredGuard> all() {
         return jdbc.sql("select * from guard where not deleted order by lower(name)")
                 .query((row, number) -> guard(row))
                 .list();
     }
 
     /** A page of the guards whose name contains some words. */
-    List<StandingGuard> page(String words, int from, int size) {
+    List<StoredGuard> page(String words, int from, int size) {
         return jdbc.sql(
                         """
                         select * from guard
@@ -59,33 +59,33 @@ class GuardStore {
     }
 
     /** Deleted ones too: what they raised is still shown. */
-    Optional<StandingGuard> byId(long id) {
+    Optional<StoredGuard> byId(long id) {
         return jdbc.sql("select * from guard where id = :id")
                 .param("id", id)
                 .query((row, number) -> guard(row))
                 .optional();
     }
 
-    Optional<StandingGuard> byName(String name) {
+    Optional<StoredGuard> byName(String name) {
         return jdbc.sql("select * from guard where name = :name and not deleted")
                 .param("name", name)
                 .query((row, number) -> guard(row))
                 .optional();
     }
 
-    List<StandingGuard> byIds(Collection<Long> ids) {
+    List<StoredGuard> byIds(Collection<Long> ids) {
         return jdbc.sql("select * from guard where id = any(:ids::bigint[])")
                 .param("ids", ids.toArray(Long[]::new))
                 .query((row, number) -> guard(row))
                 .list();
     }
 
-    private StandingGuard guard(ResultSet row) throws SQLException {
+    private StoredGuard guard(ResultSet row) throws SQLException {
         return guard(row, row.getLong("id"));
     }
 
-    private StandingGuard guard(ResultSet row, long id) throws SQLException {
-        return new StandingGuard(
+    private StoredGuard guard(ResultSet row, long id) throws SQLException {
+        return new StoredGuard(
                 id,
                 row.getString("name"),
                 row.getBoolean("active"),
@@ -97,7 +97,7 @@ class GuardStore {
                 row.getBoolean("deleted"));
     }
 
-    long add(StandingGuard guard, Instant at, @Nullable Long by) {
+    long add(StoredGuard guard, Instant at, @Nullable Long by) {
         long id = jdbc.sql(
                         """
                         insert into guard (name, active, watched, rule, fix_note, owner_id, version, changed_at, changed_by)
@@ -118,7 +118,7 @@ class GuardStore {
     }
 
     /** Changes a guard where its version is still the one given; tells whether it was. */
-    boolean change(StandingGuard guard, String why, Instant at, long by) {
+    boolean change(StoredGuard guard, String why, Instant at, long by) {
         int changed = jdbc.sql(
                         """
                         update guard
@@ -212,10 +212,10 @@ class GuardStore {
     }
 
     /** The worst level that each guard has raised now. */
-    record Standing(String level, int up, int subjects) {}
+    record Tally(String level, int up, int subjects) {}
 
-    Map<Long, Standing> standing() {
-        var standing = new HashMap<Long, Standing>();
+    Map<Long, Tally> tallies() {
+        var standing = new HashMap<Long, Tally>();
         jdbc.sql(
                         """
                         select guard_id, count(*) as subjects, count(level) as up,
@@ -224,7 +224,7 @@ class GuardStore {
                           from guard_state group by guard_id""")
                 .query((row, number) -> standing.put(
                         row.getLong("guard_id"),
-                        new Standing(row.getString("worst"), row.getInt("up"), row.getInt("subjects"))))
+                        new Tally(row.getString("worst"), row.getInt("up"), row.getInt("subjects"))))
                 .list();
         return standing;
     }

@@ -65,7 +65,7 @@ public class Guards {
     private final Remembered<Known> known;
 
     /** Guards that were asked for since an instant. */
-    private record Known(Instant since, Map<Long, StandingGuard> byId) {}
+    private record Known(Instant since, Map<Long, StoredGuard> byId) {}
 
     Guards(
             GuardStore store,
@@ -85,18 +85,18 @@ public class Guards {
                 kept -> !kept.since().plus(REMEMBERED).isBefore(clock.instant()));
     }
 
-    public List<StandingGuard> all() {
+    public List<StoredGuard> all() {
         return store.all();
     }
 
     /** Deleted ones too. It is asked for with every alert, so what was read is remembered for a while. */
-    public StandingGuard byId(long id) {
+    public StoredGuard byId(long id) {
         return known.get().byId().computeIfAbsent(id, none -> store.byId(id)
                 .orElseThrow(() -> new IllegalArgumentException("There is no guard " + id + ".")));
     }
 
     /** What one asks for is as it is, and not as it is remembered: before it is changed, and after. */
-    private StandingGuard asItIs(long id) {
+    private StoredGuard asItIs(long id) {
         return store.byId(id).orElseThrow(() -> new IllegalArgumentException("There is no guard " + id + "."));
     }
 
@@ -111,11 +111,11 @@ public class Guards {
     }
 
     /** By id, deleted ones too. */
-    public Map<Long, StandingGuard> byIds(Collection<Long> ids) {
-        return store.byIds(ids).stream().collect(Collectors.toMap(StandingGuard::id, Function.identity()));
+    public Map<Long, StoredGuard> byIds(Collection<Long> ids) {
+        return store.byIds(ids).stream().collect(Collectors.toMap(StoredGuard::id, Function.identity()));
     }
 
-    public String sentence(StandingGuard guard) {
+    public String sentence(StoredGuard guard) {
         return sentence(guard.rule(), guard.watch());
     }
 
@@ -127,11 +127,11 @@ public class Guards {
                         measure.map(Measure::words).orElse(watch.measure().replace('_', ' ')),
                         measure.map(Measure::unitWords).orElse(""),
                         watch.words(estate::nameOf),
-                        id -> store.byId(id).map(StandingGuard::name).orElse("guard " + id)));
+                        id -> store.byId(id).map(StoredGuard::name).orElse("guard " + id)));
     }
 
     /** The unit in which a guard's own value is told; empty where it has none. */
-    public String unit(StandingGuard guard) {
+    public String unit(StoredGuard guard) {
         var unit = matching.measure(guard.watch().measure())
                 .map(Measure::unitWords)
                 .orElse("");
@@ -144,7 +144,7 @@ public class Guards {
     }
 
     /** What is wrong, in one line. */
-    String headline(StandingGuard guard, Subject subject, Severity level, double value, @Nullable Projection seen) {
+    String headline(StoredGuard guard, Subject subject, Severity level, double value, @Nullable Projection seen) {
         var measure = subject.series().measure();
         if (guard.rule() instanceof CombinationGuard) {
             return guard.name() + " on " + subject.component().name()
@@ -163,31 +163,31 @@ public class Guards {
 
     /** The team that owns what a guard finds, where the guard says so itself. */
     public Optional<Estate.Team> owner(long guard) {
-        return store.byId(guard).map(StandingGuard::owner).flatMap(estate::team);
+        return store.byId(guard).map(StoredGuard::owner).flatMap(estate::team);
     }
 
     @Transactional
-    public long add(StandingGuard guard, Person by) {
+    public long add(StoredGuard guard, Person by) {
         check(guard);
         long id = store.add(guard, clock.instant(), by.id());
-        audit.record(by, "guard made", "guard " + id, null, told(asItIs(id)));
+        audit.record(by, "guard made", "guard " + id, null, describe(asItIs(id)));
         changed(id);
         return id;
     }
 
     /** Changes a guard to what is given, where its version is still the one given. */
     @Transactional
-    public void change(StandingGuard guard, Person by) {
+    public void change(StoredGuard guard, Person by) {
         change(guard, "", by);
     }
 
     /** The same with the reason for it, which stays with the version. */
     @Transactional
-    public void change(StandingGuard guard, String why, Person by) {
+    public void change(StoredGuard guard, String why, Person by) {
         check(guard);
         var before = asItIs(guard.id());
         if (!store.change(guard, why, clock.instant(), by.id())) throw new Overtaken();
-        audit.record(by, "guard changed", "guard " + guard.id(), told(before), told(asItIs(guard.id())));
+        audit.record(by, "guard changed", "guard " + guard.id(), describe(before), describe(asItIs(guard.id())));
         changed(guard.id());
     }
 
@@ -200,11 +200,11 @@ public class Guards {
         }
         var before = asItIs(id);
         if (!store.delete(id, version, clock.instant(), by.id())) throw new Overtaken();
-        audit.record(by, "guard deleted", "guard " + id, told(before), null);
+        audit.record(by, "guard deleted", "guard " + id, describe(before), null);
         changed(id);
     }
 
-    private void check(StandingGuard guard) {
+    private void check(StoredGuard guard) {
         if (!(guard.rule() instanceof CombinationGuard combination)) return;
         for (long member : combination.members()) {
             var found = store.byId(member).filter(one -> !one.deleted());
@@ -215,7 +215,7 @@ public class Guards {
         }
     }
 
-    private String told(StandingGuard guard) {
+    private String describe(StoredGuard guard) {
         var owner = guard.owner() == null
                 ? ""
                 : estate.team(guard.owner())
@@ -226,7 +226,7 @@ public class Guards {
 
     /** For what is set up by the application itself. */
     public long set(String name, boolean active, Watch watch, Guard rule, String fixNote) {
-        long id = store.add(new StandingGuard(0, name, active, watch, rule, fixNote, null, 1), clock.instant(), null);
+        long id = store.add(new StoredGuard(0, name, active, watch, rule, fixNote, null, 1), clock.instant(), null);
         changed(id);
         return id;
     }

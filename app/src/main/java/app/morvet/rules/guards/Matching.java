@@ -43,7 +43,7 @@ public class Matching {
      *
      * @param guards gives a guard by its id, or null
      */
-    public List<Subject> of(Guard rule, Watch watch, LongFunction<@Nullable StandingGuard> guards) {
+    public List<Subject> of(Guard rule, Watch watch, LongFunction<@Nullable StoredGuard> guards) {
         if (!(rule instanceof CombinationGuard combination)) return of(watch);
         var byComponent = new LinkedHashMap<Long, Subject>();
         for (long member : combination.members()) {

@@ -156,7 +156,7 @@ class Replays {
                             byComponent.getOrDefault(subject.component().id(), List.of()))
                     .toList();
             var course = Replay.combined(
-                    rule, members.stream().map(StandingGuard::rule).toList(), own, from, to);
+                    rule, members.stream().map(StoredGuard::rule).toList(), own, from, to);
             var nothing = Heard.of(Readings.NONE, subject.series().measure().sort(), Duration.ofMinutes(1));
             measured.add(new Measured(subject, nothing, course));
         }

@@ -34,9 +34,9 @@ record Watches(
      *
      * @param ceiling the series that a limit is a share of, or null
      */
-    record Watching(StandingGuard guard, Subject subject, String group, @Nullable Series ceiling, Duration cadence) {
+    record Watching(StoredGuard guard, Subject subject, String group, @Nullable Series ceiling, Duration cadence) {
         /** Of a guard that stands over it no longer. */
-        static Watching left(StandingGuard guard, Subject subject) {
+        static Watching left(StoredGuard guard, Subject subject) {
             return new Watching(
                     guard, subject, subject.group(guard.rule().terms().grouping()), null, Duration.ZERO);
         }
@@ -58,12 +58,12 @@ record Watches(
         return some.contains(watching) ? some : List.of();
     }
 
-    static Watches of(List<StandingGuard> standing, Matching matching) {
+    static Watches of(List<StoredGuard> standing, Matching matching) {
         var all = new LinkedHashMap<GuardStore.Key, Watching>();
         var groups = new HashMap<GroupKey, List<GuardStore.Key>>();
         var byGuard = new HashMap<Long, Map<Long, List<GuardStore.Key>>>();
         var silenced = new HashSet<Long>();
-        var byId = new HashMap<Long, StandingGuard>();
+        var byId = new HashMap<Long, StoredGuard>();
         standing.forEach(guard -> byId.put(guard.id(), guard));
         for (var guard : standing) {
             if (!guard.active()) continue;
@@ -86,7 +86,7 @@ record Watches(
         return new Watches(all, groups, byGuard, tied(standing, all), silenced);
     }
 
-    private static Map<Long, List<Watching>> tied(List<StandingGuard> standing, Map<GuardStore.Key, Watching> all) {
+    private static Map<Long, List<Watching>> tied(List<StoredGuard> standing, Map<GuardStore.Key, Watching> all) {
         var members = new HashSet<Long>();
         for (var guard : standing)
             if (guard.active() && guard.rule() instanceof CombinationGuard it) members.addAll(it.members());
@@ -98,7 +98,7 @@ record Watches(
         return tied;
     }
 
-    private static @Nullable Series ceiling(StandingGuard guard, Subject subject, Matching matching) {
+    private static @Nullable Series ceiling(StoredGuard guard, Subject subject, Matching matching) {
         return guard.rule() instanceof LimitGuard limit
                         && limit.amount().ceiling() instanceof Amount.Ceiling.Measured(var measure)
                 ? matching.ceiling(subject.series(), measure).orElse(null)

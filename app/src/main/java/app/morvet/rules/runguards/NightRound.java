@@ -12,8 +12,8 @@ import app.morvet.ground.page.Live;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.Nights;
 import app.morvet.sources.batch.RunsRecorded;
-import app.morvet.sources.batch.StandingJob;
 import app.morvet.sources.batch.StartKeeping;
+import app.morvet.sources.batch.StoredJob;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -116,17 +116,17 @@ public class NightRound extends Rounds implements PastRound {
     private Set<String> atRisk() {
         var byGuard = guards.all().stream()
                 .filter(one -> one.rule().trouble() == RunTrouble.DEADLINE_AT_RISK)
-                .map(RunGuards.Standing::id)
+                .map(RunGuards.Stored::id)
                 .collect(Collectors.toSet());
         return alerts.raised(RunGuardOrigins.KIND).stream()
                 .filter(one -> byGuard.contains(one.origin().id()))
                 .map(one -> jobs.byComponent(one.about().component())
-                        .map(StandingJob::key)
+                        .map(StoredJob::key)
                         .orElse(""))
                 .collect(Collectors.toSet());
     }
 
-    private void tell(Nights.Standing standing, Instant now) {
+    private void tell(Nights.View standing, Instant now) {
         var outcomes = starts.changed(standing, now);
         transaction.executeWithoutResult(status -> {
             starts.store(outcomes);
@@ -143,7 +143,7 @@ public class NightRound extends Rounds implements PastRound {
     }
 
     /** What guards over runs find of what is wrong with the night. */
-    private List<Finding> findings(Nights.Standing standing) {
+    private List<Finding> findings(Nights.View standing) {
         var up = desk.raised(RunGuardOrigins.KIND).stream()
                 .map(one -> new Key(one.origin().id(), one.about().component()))
                 .collect(Collectors.toSet());

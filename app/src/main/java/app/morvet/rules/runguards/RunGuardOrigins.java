@@ -6,7 +6,7 @@ import app.morvet.core.alert.Origin;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.batch.JobBook;
-import app.morvet.sources.batch.StandingJob;
+import app.morvet.sources.batch.StoredJob;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 
@@ -27,7 +27,7 @@ class RunGuardOrigins implements OriginKind {
         return new Origin(KIND, guard);
     }
 
-    private RunGuards.Standing guard(Alert alert) {
+    private RunGuards.Stored guard(Alert alert) {
         return guards.byId(alert.origin().id());
     }
 
@@ -59,9 +59,8 @@ class RunGuardOrigins implements OriginKind {
     /** What is said at the job that brings it about comes before what is said at the guard. */
     @Override
     public String fixNote(Alert alert) {
-        var own = jobs.byComponent(alert.about().cause())
-                .map(StandingJob::fixNote)
-                .orElse("");
+        var own =
+                jobs.byComponent(alert.about().cause()).map(StoredJob::fixNote).orElse("");
         return own.isBlank() ? guard(alert).fixNote() : own;
     }
 

@@ -20,8 +20,8 @@ class RunGuardStore {
         this.jdbc = jdbc;
     }
 
-    private static RunGuards.Standing guard(ResultSet row, int number) throws SQLException {
-        return new RunGuards.Standing(
+    private static RunGuards.Stored guard(ResultSet row, int number) throws SQLException {
+        return new RunGuards.Stored(
                 row.getLong("id"),
                 row.getString("name"),
                 new RunGuard(
@@ -37,13 +37,13 @@ class RunGuardStore {
                 row.getBoolean("deleted"));
     }
 
-    List<RunGuards.Standing> all() {
+    List<RunGuards.Stored> all() {
         return jdbc.sql("select * from run_guard where not deleted order by name, id")
                 .query(RunGuardStore::guard)
                 .list();
     }
 
-    Optional<RunGuards.Standing> byId(long id) {
+    Optional<RunGuards.Stored> byId(long id) {
         return jdbc.sql("select * from run_guard where id = :id")
                 .param("id", id)
                 .query(RunGuardStore::guard)
@@ -51,7 +51,7 @@ class RunGuardStore {
     }
 
     /** Adds one with id 0, or changes one whose version is still the one given; 0 where it is not. */
-    long keep(RunGuards.Standing guard) {
+    long keep(RunGuards.Stored guard) {
         var sql = guard.id() == 0
                 ? """
                   insert into run_guard (name, trouble, scope, scope_name, severity, below, critical_below, owner_id, fix_note, active)

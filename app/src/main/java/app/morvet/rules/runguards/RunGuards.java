@@ -10,7 +10,7 @@ import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.RiskLimits;
-import app.morvet.sources.batch.StandingJob;
+import app.morvet.sources.batch.StoredJob;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
@@ -27,7 +27,7 @@ public class RunGuards implements RiskLimits {
      * @param owner   id of the team that owns what it finds, in place of the application's; or null
      * @param fixNote Markdown; the job's own comes before it
      */
-    public record Standing(
+    public record Stored(
             long id,
             String name,
             RunGuard rule,
@@ -49,17 +49,17 @@ public class RunGuards implements RiskLimits {
         this.events = events;
     }
 
-    public List<Standing> all() {
+    public List<Stored> all() {
         return store.all();
     }
 
     /** Deleted ones too. */
-    public Standing byId(long id) {
+    public Stored byId(long id) {
         return store.byId(id)
                 .orElseThrow(() -> new IllegalArgumentException("There is no guard over runs " + id + "."));
     }
 
-    public Optional<Standing> find(long id) {
+    public Optional<Stored> find(long id) {
         return store.byId(id).filter(one -> !one.deleted());
     }
 
@@ -68,10 +68,10 @@ public class RunGuards implements RiskLimits {
     }
 
     public Optional<Estate.Team> owner(long id) {
-        return store.byId(id).map(Standing::owner).flatMap(estate::team);
+        return store.byId(id).map(Stored::owner).flatMap(estate::team);
     }
 
-    boolean takes(Standing guard, Job job) {
+    boolean takes(Stored guard, Job job) {
         return guard.active() && guard.rule().scope().takes(job, estate.applicationKeyOf(job.key()));
     }
 
@@ -104,7 +104,7 @@ public class RunGuards implements RiskLimits {
         };
     }
 
-    private static Optional<Severity> worst(List<Standing> over, RunWatch.Finding finding, boolean up) {
+    private static Optional<Severity> worst(List<Stored> over, RunWatch.Finding finding, boolean up) {
         return over.stream()
                 .filter(one -> one.rule().calls(finding, up))
                 .map(one -> RunWatch.severity(one.rule(), finding))
@@ -112,14 +112,14 @@ public class RunGuards implements RiskLimits {
     }
 
     /** The jobs that a rule would stand over, of those given. */
-    public List<StandingJob> over(RunGuard rule, List<StandingJob> jobs) {
+    public List<StoredJob> over(RunGuard rule, List<StoredJob> jobs) {
         return jobs.stream()
                 .filter(one -> rule.scope().takes(one.job(), estate.applicationKeyOf(one.key())))
                 .toList();
     }
 
     @Transactional
-    public long keep(Standing guard, Person by) {
+    public long keep(Stored guard, Person by) {
         var before = guard.id() == 0 ? null : byId(guard.id());
         long id = store.keep(guard);
         if (id == 0)
@@ -147,10 +147,10 @@ public class RunGuards implements RiskLimits {
 
     /** For what is set up by the application itself. */
     public long set(String name, RunGuard rule, String fixNote) {
-        return store.keep(new Standing(0, name, rule, null, fixNote, true, 0, false));
+        return store.keep(new Stored(0, name, rule, null, fixNote, true, 0, false));
     }
 
-    private String words(Standing guard) {
+    private String words(Stored guard) {
         return guard.name() + (guard.active() ? ": " : " (off): ") + sentence(guard.rule());
     }
 }

@@ -59,7 +59,7 @@ public class JobBook {
     public record Version(int version, Instant at, @Nullable Long by, JobSpec spec, String fixNote) {}
 
     private record Snapshot(
-            Instant madeAt, Map<String, StandingJob> byKey, JobGraph graph, Map<String, HolidayCalendar> calendars) {}
+            Instant madeAt, Map<String, StoredJob> byKey, JobGraph graph, Map<String, HolidayCalendar> calendars) {}
 
     private final JobStore store;
     private final Estate estate;
@@ -94,14 +94,14 @@ public class JobBook {
         var madeAt = clock.instant();
         var calendars = new HashMap<String, HolidayCalendar>();
         store.calendars().forEach(one -> calendars.put(one.holidays().name(), one.holidays()));
-        var byKey = new HashMap<String, StandingJob>();
+        var byKey = new HashMap<String, StoredJob>();
         for (var row : store.all()) {
             var component = estate.component(row.component());
             try {
                 var job = row.spec().job(component.key(), calendars::get);
                 byKey.put(
                         component.key(),
-                        new StandingJob(
+                        new StoredJob(
                                 component,
                                 row.feed(),
                                 row.spec(),
@@ -116,25 +116,25 @@ public class JobBook {
             }
         }
         var ordered = byKey.values().stream()
-                .sorted(Comparator.comparing(StandingJob::key))
-                .map(StandingJob::job)
+                .sorted(Comparator.comparing(StoredJob::key))
+                .map(StoredJob::job)
                 .toList();
         return new Snapshot(madeAt, byKey, JobGraph.of(ordered), calendars);
     }
 
     /** All jobs, by name. */
-    public List<StandingJob> all() {
+    public List<StoredJob> all() {
         return now().byKey().values().stream()
-                .sorted(Comparator.comparing(StandingJob::name, String.CASE_INSENSITIVE_ORDER)
-                        .thenComparing(StandingJob::key))
+                .sorted(Comparator.comparing(StoredJob::name, String.CASE_INSENSITIVE_ORDER)
+                        .thenComparing(StoredJob::key))
                 .toList();
     }
 
-    public Optional<StandingJob> byKey(String key) {
+    public Optional<StoredJob> byKey(String key) {
         return Optional.ofNullable(now().byKey().get(key));
     }
 
-    public Optional<StandingJob> byComponent(long component) {
+    public Optional<StoredJob> byComponent(long component) {
         return byKey(estate.component(component).key());
     }
 
@@ -288,7 +288,7 @@ public class JobBook {
     public void deleteCalendar(String name, Person by) {
         var users = all().stream()
                 .filter(job -> job.spec().calendar().equals(name))
-                .map(StandingJob::name)
+                .map(StoredJob::name)
                 .toList();
         if (!users.isEmpty()) throw new IllegalArgumentException("these jobs go by it: " + String.join(", ", users));
         store.deleteCalendar(name);
@@ -323,7 +323,7 @@ public class JobBook {
     }
 
     /** By key, for whoever needs many of them. */
-    public Map<String, StandingJob> byKeys() {
+    public Map<String, StoredJob> byKeys() {
         return now().byKey();
     }
 }

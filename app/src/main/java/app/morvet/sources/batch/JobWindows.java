@@ -46,7 +46,7 @@ public class JobWindows {
      * @param cron   when it begins, again and again; empty where it is once
      * @param reason what is done in it, for people; may be empty
      */
-    public record Standing(
+    public record Stored(
             long id,
             String name,
             RunScope scope,
@@ -81,21 +81,21 @@ public class JobWindows {
         this.events = events;
     }
 
-    public List<Standing> all() {
+    public List<Stored> all() {
         return jdbc.sql("select * from job_window order by name, id")
                 .query(JobWindows::standing)
                 .list();
     }
 
-    public Optional<Standing> find(long id) {
+    public Optional<Stored> find(long id) {
         return jdbc.sql("select * from job_window where id = :id")
                 .param("id", id)
                 .query(JobWindows::standing)
                 .optional();
     }
 
-    private static Standing standing(ResultSet row, int number) throws SQLException {
-        return new Standing(
+    private static Stored standing(ResultSet row, int number) throws SQLException {
+        return new Stored(
                 row.getLong("id"),
                 row.getString("name"),
                 new RunScope(RunScope.Kind.valueOf(row.getString("scope")), row.getString("scope_name")),
@@ -117,7 +117,7 @@ public class JobWindows {
 
     /** The windows of a span, looked up once and asked for job by job. */
     public final class Within {
-        private final Map<Standing, List<JobWindow.Span>> spans = new LinkedHashMap<>();
+        private final Map<Stored, List<JobWindow.Span>> spans = new LinkedHashMap<>();
         private final Map<String, List<Held>> byJob = new HashMap<>();
 
         private Within(Instant from, Instant to) {
@@ -150,7 +150,7 @@ public class JobWindows {
     }
 
     /** {@code No job of Sailing Archive is expected to start from Sat 20 Mar 2027 22:00 on, for 6 h.} */
-    public String sentence(Standing one) {
+    public String sentence(Stored one) {
         var who =
                 switch (one.scope().kind()) {
                     case ALL -> "No job";
@@ -176,7 +176,7 @@ public class JobWindows {
      * @throws JobBook.Overtaken        where somebody else was faster
      */
     @Transactional
-    public long keep(Standing one, Person by) {
+    public long keep(Stored one, Person by) {
         one.window();
         var before = one.id() == 0 ? null : find(one.id()).orElse(null);
         long id = store(one);
@@ -194,11 +194,11 @@ public class JobWindows {
     }
 
     /** For what is set up by the application itself. */
-    public void set(Standing one) {
+    public void set(Stored one) {
         store(one);
     }
 
-    private long store(Standing one) {
+    private long store(Stored one) {
         var sql = one.id() == 0
                 ? """
                   insert into job_window (name, scope, scope_name, once_at, cron, zone, minutes, reason)

@@ -42,8 +42,8 @@ public class Nights {
      * @param madeAt   what it is as of
      * @param findings what is wrong, whatever guards stand over it
      */
-    public record Standing(
-            Instant madeAt, Forecast forecast, List<RunWatch.Finding> findings, Map<String, StandingJob> jobs) {
+    public record View(
+            Instant madeAt, Forecast forecast, List<RunWatch.Finding> findings, Map<String, StoredJob> jobs) {
         public Night night() {
             return forecast.night();
         }
@@ -57,7 +57,7 @@ public class Nights {
     private final JobWindows windows;
     private final Times times;
     private final Clock clock;
-    private volatile @Nullable Standing last;
+    private volatile @Nullable View last;
 
     Nights(
             JobBook jobs,
@@ -79,19 +79,19 @@ public class Nights {
     }
 
     /** As of some seconds ago at most. */
-    public Standing now() {
+    public View now() {
         var kept = last;
         if (kept == null || kept.madeAt().plus(LASTS).isBefore(clock.instant())) kept = make(clock.instant(), Set.of());
         return kept;
     }
 
     /** As the round made it last; empty before the first. */
-    public Optional<Standing> latest() {
+    public Optional<View> latest() {
         return Optional.ofNullable(last);
     }
 
     /** Made anew, with what was at risk before. */
-    public Standing make(Instant now, Set<String> atRisk) {
+    public View make(Instant now, Set<String> atRisk) {
         var made = make(
                 now,
                 atRisk,
@@ -116,7 +116,7 @@ public class Nights {
             return first;
         }
 
-        public Standing at(Instant now, Set<String> atRisk) {
+        public View at(Instant now, Set<String> atRisk) {
             var some = new HashMap<Long, List<Run>>();
             known.forEach((job, all) -> {
                 var near = all.stream()
@@ -138,12 +138,12 @@ public class Nights {
      *
      * @param nights how many are played
      */
-    private Standing make(Instant now, Set<String> atRisk, Map<Long, List<Run>> known, int nights) {
+    private View make(Instant now, Set<String> atRisk, Map<Long, List<Run>> known, int nights) {
         var pools = schedulers.pools();
         var byKey = jobs.byKeys();
         var night = night(now.minus(BACK), now.plus(AHEAD), now, known);
         var forecast = forecast(night, pools, List.of(), nights);
-        return new Standing(now, forecast, findings(forecast, atRisk), byKey);
+        return new View(now, forecast, findings(forecast, atRisk), byKey);
     }
 
     private List<RunWatch.Finding> findings(Forecast forecast, Set<String> atRisk) {
@@ -160,7 +160,7 @@ public class Nights {
         return Forecast.of(night, pools.slots(), job -> pool(pools, byKey.get(job.key())), changes, nights, SEED);
     }
 
-    private static int pool(Schedulers.Pools pools, @Nullable StandingJob job) {
+    private static int pool(Schedulers.Pools pools, @Nullable StoredJob job) {
         return job == null || job.feed() == null ? -1 : pools.place().getOrDefault(job.feed(), -1);
     }
 
@@ -212,7 +212,7 @@ public class Nights {
     }
 
     /** How long a job usually lasts when it starts at an instant. */
-    public Spread usual(StandingJob job, Instant at) {
+    public Spread usual(StoredJob job, Instant at) {
         return usuals.of(job, at, clock.instant());
     }
 }

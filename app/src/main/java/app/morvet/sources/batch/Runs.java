@@ -40,12 +40,12 @@ public class Runs {
     public record Output(String text, boolean cut) {}
 
     public Optional<Told> byId(long id) {
-        return store.byId(id).map(Runs::told);
+        return store.byId(id).map(Runs::shown);
     }
 
     /** The latest first, before an instant. */
     public List<Told> latest(long component, Instant before, int most) {
-        return store.latest(component, before, most).stream().map(Runs::told).toList();
+        return store.latest(component, before, most).stream().map(Runs::shown).toList();
     }
 
     /** Runs of a job in a half-open span, in order. */
@@ -71,7 +71,7 @@ public class Runs {
         return new Start(kept.cycle(), Outcome.valueOf(kept.outcome()), kept.run());
     }
 
-    private static Told told(RunStore.Shown shown) {
+    private static Told shown(RunStore.Shown shown) {
         return new Told(shown.component(), shown.run(), shown.reference(), shown.node(), shown.reason());
     }
 
@@ -81,11 +81,11 @@ public class Runs {
 
     /** The last run with an output that failed, or that was done, up to an instant. */
     public Optional<Told> lastWithOutput(long component, boolean failed, Instant upTo) {
-        return store.lastWithOutput(component, failed, upTo).map(Runs::told);
+        return store.lastWithOutput(component, failed, upTo).map(Runs::shown);
     }
 
     /** A schedule learned from the runs of a job; of those of one that is told of by its scheduler only. */
-    public Optional<ScheduleProposal.Proposed> proposal(StandingJob job, Instant now) {
+    public Optional<ScheduleProposal.Proposed> proposal(StoredJob job, Instant now) {
         var starts = store.latest(job.component().id(), now, LEARNED_FROM).stream()
                 .map(one -> one.run())
                 .filter(run -> run.trigger() == Run.Trigger.SCHEDULE)
@@ -96,7 +96,7 @@ public class Runs {
     }
 
     /** How runs of a job stand, by id: as their expected start does, or as they ended. */
-    public Map<Long, Outcome> outcomes(StandingJob job, List<Told> some) {
+    public Map<Long, Outcome> outcomes(StoredJob job, List<Told> some) {
         var found = new HashMap<Long, Outcome>();
         if (some.isEmpty()) return found;
         boolean planned = job.job().planned();

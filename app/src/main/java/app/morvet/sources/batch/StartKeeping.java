@@ -52,7 +52,7 @@ public class StartKeeping {
     }
 
     /** What became of starts that have come, where that is not stored yet. */
-    public Changes changed(Nights.Standing standing, Instant now) {
+    public Changes changed(Nights.View standing, Instant now) {
         if (!keptIsRead) {
             kept.putAll(runs.outcomes(now.minus(Nights.BACK), now.plus(Nights.AHEAD)));
             keptIsRead = true;

@@ -37,12 +37,12 @@ class UsualDurations implements Derived {
     }
 
     /** How long a job usually lasts when it starts at an instant, seen from another. */
-    Spread of(StandingJob standing, Instant start, Instant now) {
+    Spread of(StoredJob standing, Instant start, Instant now) {
         return of(standing, now)
                 .on(start.atZone(standing.job().timetable().zone()).toLocalDate());
     }
 
-    private UsualDuration of(StandingJob standing, Instant now) {
+    private UsualDuration of(StoredJob standing, Instant now) {
         var kept = at(now);
         var found = kept.byJob().get(standing.key());
         if (found == null) {

@@ -5,7 +5,7 @@ import app.morvet.core.messages.Fingerprint;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.sorting.SortingRules;
-import app.morvet.sources.sorting.StandingRule;
+import app.morvet.sources.sorting.StoredRule;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -138,8 +138,8 @@ class FamiliesController {
         if (one.open() == 0) return "steady";
         return one.rules().stream()
                 .map(rules::byId)
-                .filter(StandingRule::alerts)
-                .map(StandingRule::severity)
+                .filter(StoredRule::alerts)
+                .map(StoredRule::severity)
                 .max(Comparator.naturalOrder())
                 .map(Severity::word)
                 .orElse("steady");

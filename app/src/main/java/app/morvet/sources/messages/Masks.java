@@ -31,7 +31,7 @@ public class Masks implements Errand {
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(5);
 
     /** A mask as it stands: either a path or a pattern, the other empty. */
-    record Standing(long id, String name, Set<String> interfaces, String path, String pattern) {
+    record Stored(long id, String name, Set<String> interfaces, String path, String pattern) {
         Mask mask() {
             return pattern.isEmpty() ? Mask.ofPath(interfaces, path) : Mask.ofPattern(interfaces, pattern);
         }
@@ -56,9 +56,9 @@ public class Masks implements Errand {
         this.clock = clock;
     }
 
-    List<Standing> all() {
+    List<Stored> all() {
         return jdbc.sql("select * from mask order by name, id")
-                .query((row, number) -> new Standing(
+                .query((row, number) -> new Stored(
                         row.getLong("id"),
                         row.getString("name"),
                         new TreeSet<>(Arrays.asList(
@@ -71,7 +71,7 @@ public class Masks implements Errand {
     /** What is hidden on an interface. */
     public Masking on(String interfaceKey) {
         if (lookedAt.plus(LOOKED_AT_EVERY).isBefore(clock.instant())) {
-            var now = all().stream().map(Standing::mask).toList();
+            var now = all().stream().map(Stored::mask).toList();
             if (!now.toString().equals(kept.toString())) byInterface.clear();
             kept = now;
             lookedAt = clock.instant();
@@ -98,7 +98,7 @@ public class Masks implements Errand {
     public void put(@Nullable Long id, String name, Set<String> interfaces, String path, String pattern, Person by) {
         if (name.isBlank() || name.length() > 100)
             throw new IllegalArgumentException("Give the mask a name of at most 100 characters.");
-        var standing = new Standing(0, name.strip(), interfaces, path.strip(), pattern);
+        var standing = new Stored(0, name.strip(), interfaces, path.strip(), pattern);
         standing.mask();
         var before = all().stream()
                 .filter(one -> Long.valueOf(one.id()).equals(id))
@@ -125,11 +125,11 @@ public class Masks implements Errand {
 
     /** For what is set up by the application itself. */
     public void set(String name, Set<String> interfaces, String path, String pattern) {
-        add(new Standing(0, name, interfaces, path, pattern));
+        add(new Stored(0, name, interfaces, path, pattern));
         forget();
     }
 
-    private void add(Standing mask) {
+    private void add(Stored mask) {
         jdbc.sql(
                         "insert into mask (name, interfaces, path, pattern) values (:name, :interfaces::text[], :path, :pattern)")
                 .param("name", mask.name())
@@ -140,7 +140,7 @@ public class Masks implements Errand {
     }
 
     /** {@code On Customer updates, hide whatever stands at contact.} */
-    String words(Standing mask) {
+    String words(Stored mask) {
         var where = mask.interfaces().isEmpty()
                 ? "everywhere"
                 : "on " + mask.interfaces().stream().map(estate::nameOf).collect(Collectors.joining(", "));

@@ -98,7 +98,7 @@ class MasksController {
         Masking masking;
         try {
             keys = estate.interfacesNamed(form.interfaces());
-            var mask = new Masks.Standing(0, "this mask", keys, form.path().strip(), form.pattern()).mask();
+            var mask = new Masks.Stored(0, "this mask", keys, form.path().strip(), form.pattern()).mask();
             masking = Masking.ofAll(List.of(mask));
         } catch (IllegalArgumentException wrong) {
             model.addAttribute("outcome", Sentence.of(wrong));

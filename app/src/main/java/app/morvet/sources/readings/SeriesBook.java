@@ -156,13 +156,13 @@ public class SeriesBook {
             var measure = java.util.Objects.requireNonNull(known.get(one.measure()));
             store.addSeries(one.component(), measure.id(), one.labels(), feed, clock.instant());
         }
-        told();
+        tellOthers();
     }
 
     /** Every interface has a series of its failed messages, from the moment it is known. */
     @EventListener
     void on(Estate.EstateChanged changed) {
-        if (store.addFailedSeries(clock.instant()) > 0) told();
+        if (store.addFailedSeries(clock.instant()) > 0) tellOthers();
     }
 
     @EventListener
@@ -170,7 +170,7 @@ public class SeriesBook {
         ownTransaction.executeWithoutResult(status -> on(new Estate.EstateChanged()));
     }
 
-    private void told() {
+    private void tellOthers() {
         Runnable then = () -> {
             refresh();
             events.publishEvent(new SeriesAdded());

@@ -52,7 +52,7 @@ public class RuleFile {
      *
      * @param changes what would be different, in words
      */
-    public record Read(List<StandingRule> rules, List<String> changes, List<Fault> faults) {}
+    public record Read(List<StoredRule> rules, List<String> changes, List<Fault> faults) {}
 
     private final SortingRules rules;
     private final Estate estate;
@@ -87,7 +87,7 @@ public class RuleFile {
     /** Reads a file against the list in force; nothing is changed. */
     public Read read(String text) {
         var faults = new ArrayList<Fault>();
-        var wanted = new ArrayList<StandingRule>();
+        var wanted = new ArrayList<StoredRule>();
         var now = rules.fresh();
         try {
             var names = new HashSet<String>();
@@ -116,7 +116,7 @@ public class RuleFile {
         return new Read(wanted, changes(now, wanted), faults);
     }
 
-    private List<String> changes(RuleList now, List<StandingRule> wanted) {
+    private List<String> changes(RuleList now, List<StoredRule> wanted) {
         var changes = new ArrayList<String>();
         var names = new HashSet<String>();
         for (var rule : wanted) {
@@ -126,11 +126,9 @@ public class RuleFile {
             else if (!before.get().doesAs(rule)) changes.add("Changed: " + rule.name() + ". " + rules.sentence(rule));
         }
         for (var rule : now.rules()) if (!names.contains(rule.name())) changes.add("Gone: " + rule.name() + ".");
-        var order = wanted.stream().map(StandingRule::id).filter(id -> id != 0).toList();
-        var before = now.rules().stream()
-                .map(StandingRule::id)
-                .filter(order::contains)
-                .toList();
+        var order = wanted.stream().map(StoredRule::id).filter(id -> id != 0).toList();
+        var before =
+                now.rules().stream().map(StoredRule::id).filter(order::contains).toList();
         if (!order.equals(before)) changes.add("The order of the rules.");
         return changes;
     }
@@ -164,7 +162,7 @@ public class RuleFile {
         };
     }
 
-    private StandingRule rule(MappingNode node, RuleList now) {
+    private StoredRule rule(MappingNode node, RuleList now) {
         YamlFile.check(node, KEYS);
         var name = text(node, "name", "");
         var before = now.rules().stream().filter(one -> one.name().equals(name)).findFirst();
@@ -173,8 +171,8 @@ public class RuleFile {
         if (value(node, "joined") != null) plain.put("joined", text(node, "joined", ""));
         var where = value(node, "where");
         try {
-            return new StandingRule(
-                    before.map(StandingRule::id).orElse(0L),
+            return new StoredRule(
+                    before.map(StoredRule::id).orElse(0L),
                     name,
                     RuleJson.criteria(plain),
                     severity(text(node, "severity", "warning")),
@@ -187,7 +185,7 @@ public class RuleFile {
                     plain(value(node, "explainedBy")) instanceof List<?> kinds
                             ? kinds.stream().map(String::valueOf).collect(java.util.stream.Collectors.toSet())
                             : Set.of(),
-                    before.map(StandingRule::lastTook).orElse(null),
+                    before.map(StoredRule::lastTook).orElse(null),
                     0,
                     null);
         } catch (app.morvet.core.sorting.Faulty faulty) {

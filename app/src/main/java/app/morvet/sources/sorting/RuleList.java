@@ -10,16 +10,16 @@ import java.util.Optional;
  *
  * @param version of the list
  */
-public record RuleList(int version, List<StandingRule> rules, Sorter sorter) {
-    public static RuleList of(int version, List<StandingRule> rules) {
+public record RuleList(int version, List<StoredRule> rules, Sorter sorter) {
+    public static RuleList of(int version, List<StoredRule> rules) {
         return new RuleList(
                 version,
                 List.copyOf(rules),
-                new Sorter(rules.stream().map(StandingRule::criteria).toList()));
+                new Sorter(rules.stream().map(StoredRule::criteria).toList()));
     }
 
     /** @param stopped rules that were stopped on the way */
-    public record Taken(StandingRule by, List<StandingRule> stopped) {}
+    public record Taken(StoredRule by, List<StoredRule> stopped) {}
 
     public Taken sort(Candidate message) {
         var sorted = sorter.sort(message);
@@ -28,11 +28,11 @@ public record RuleList(int version, List<StandingRule> rules, Sorter sorter) {
                 sorted.stopped().stream().map(rules::get).toList());
     }
 
-    public Optional<StandingRule> byId(long id) {
+    public Optional<StoredRule> byId(long id) {
         return rules.stream().filter(one -> one.id() == id).findFirst();
     }
 
-    public StandingRule catchAll() {
+    public StoredRule catchAll() {
         return rules.getLast();
     }
 }

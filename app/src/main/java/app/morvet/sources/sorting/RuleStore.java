@@ -30,8 +30,8 @@ class RuleStore {
         this.json = json;
     }
 
-    private StandingRule rule(ResultSet row, int number) throws SQLException {
-        return new StandingRule(
+    private StoredRule rule(ResultSet row, int number) throws SQLException {
+        return new StoredRule(
                 row.getLong("id"),
                 row.getString("name"),
                 RuleJson.criteria(
@@ -50,14 +50,14 @@ class RuleStore {
     }
 
     /** Those that stand, in order. */
-    List<StandingRule> all() {
+    List<StoredRule> all() {
         return jdbc.sql("select * from sorting_rule where not deleted order by place, id")
                 .query(this::rule)
                 .list();
     }
 
     /** Also one that was deleted. */
-    Optional<StandingRule> byId(long id) {
+    Optional<StoredRule> byId(long id) {
         return jdbc.sql("select * from sorting_rule where id = :id")
                 .param("id", id)
                 .query(this::rule)
@@ -79,7 +79,7 @@ class RuleStore {
                 == 1;
     }
 
-    long add(StandingRule rule, int place) {
+    long add(StoredRule rule, int place) {
         return jdbc.sql(
                         """
                         insert into sorting_rule (place, name, criteria, severity, owner_id, fix_note, alerts, fold_by,
@@ -92,7 +92,7 @@ class RuleStore {
                 .single();
     }
 
-    void change(StandingRule rule) {
+    void change(StoredRule rule) {
         jdbc.sql(
                         """
                         update sorting_rule
@@ -105,7 +105,7 @@ class RuleStore {
                 .update();
     }
 
-    private Map<String, Object> values(StandingRule rule) {
+    private Map<String, Object> values(StoredRule rule) {
         var values = new java.util.HashMap<String, Object>();
         values.put("name", rule.name());
         values.put("criteria", json.writeValueAsString(RuleJson.plain(rule.criteria())));

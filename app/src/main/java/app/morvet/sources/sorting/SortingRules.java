@@ -43,7 +43,7 @@ public class SortingRules {
     private final Clock clock;
     private volatile @Nullable RuleList current;
     private volatile Instant lookedAt = Instant.MIN;
-    private final Map<Long, StandingRule> deleted = new ConcurrentHashMap<>();
+    private final Map<Long, StoredRule> deleted = new ConcurrentHashMap<>();
 
     SortingRules(RuleStore store, Estate estate, Audit audit, Clock clock) {
         this.store = store;
@@ -69,19 +69,19 @@ public class SortingRules {
     }
 
     /** A rule of an id that the store gave out, also one that was deleted since. */
-    public StandingRule byId(long id) {
+    public StoredRule byId(long id) {
         return current()
                 .byId(id)
                 .orElseGet(() -> deleted.computeIfAbsent(id, none -> store.byId(id)
                         .orElseThrow(() -> new IllegalArgumentException("there is no sorting rule " + id))));
     }
 
-    public Optional<Estate.Team> owner(StandingRule rule) {
+    public Optional<Estate.Team> owner(StoredRule rule) {
         return Optional.ofNullable(rule.owner()).flatMap(estate::team);
     }
 
     /** {@code Where error contains "refused": critical, owned by Integration. …} */
-    public String sentence(StandingRule rule) {
+    public String sentence(StoredRule rule) {
         var text = new StringBuilder("Where ")
                 .append(rule.criteria().words(estate::nameOf))
                 .append(": ");
@@ -120,32 +120,32 @@ public class SortingRules {
      * @throws IllegalArgumentException where the last rule does not take everything, or two have the same name
      */
     @Transactional
-    public RuleList change(int seen, List<StandingRule> wanted, Person by) {
+    public RuleList change(int seen, List<StoredRule> wanted, Person by) {
         var before = fresh();
         if (before.version() != seen) throw new Overtaken();
         checked(wanted);
         if (!store.nextVersion(seen, clock.instant(), by.id())) throw new Overtaken();
         var kept = write(before.rules(), wanted);
-        audit.record(by, "sorting rules changed", "sorting rules", told(before.rules()), told(kept));
+        audit.record(by, "sorting rules changed", "sorting rules", describe(before.rules()), describe(kept));
         forget();
         return RuleList.of(seen + 1, kept);
     }
 
     /** For what is set up by the application itself: puts rules before the catch-all. */
     @Transactional
-    public void set(List<StandingRule> rules) {
+    public void set(List<StoredRule> rules) {
         write(store.all(), rules);
         store.nextVersion(store.version(), clock.instant(), null);
         forget();
     }
 
-    private List<StandingRule> write(List<StandingRule> before, List<StandingRule> wanted) {
-        var byId = new HashMap<Long, StandingRule>();
+    private List<StoredRule> write(List<StoredRule> before, List<StoredRule> wanted) {
+        var byId = new HashMap<Long, StoredRule>();
         before.forEach(rule -> byId.put(rule.id(), rule));
         // Names may be exchanged between rules, so those that go make room first.
-        var staying = wanted.stream().map(StandingRule::id).collect(Collectors.toSet());
+        var staying = wanted.stream().map(StoredRule::id).collect(Collectors.toSet());
         before.stream().filter(rule -> !staying.contains(rule.id())).forEach(rule -> store.delete(rule.id()));
-        var kept = new ArrayList<StandingRule>();
+        var kept = new ArrayList<StoredRule>();
         for (int i = 0; i < wanted.size(); i++) {
             var rule = wanted.get(i);
             int place = (i + 1) * 10;
@@ -161,7 +161,7 @@ public class SortingRules {
         return kept;
     }
 
-    private static void checked(List<StandingRule> wanted) {
+    private static void checked(List<StoredRule> wanted) {
         if (wanted.size() > 500) throw new IllegalArgumentException("at most 500 sorting rules, were " + wanted.size());
         RuleList.of(0, wanted);
         var names = new java.util.HashSet<String>();
@@ -174,7 +174,7 @@ public class SortingRules {
                         "\"%s\" has no condition; only the last rule takes everything".formatted(rule.name()));
     }
 
-    private String told(List<StandingRule> rules) {
+    private String describe(List<StoredRule> rules) {
         return rules.stream().map(rule -> rule.name() + ": " + sentence(rule)).collect(Collectors.joining("\n"));
     }
 

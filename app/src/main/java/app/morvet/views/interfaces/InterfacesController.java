@@ -44,7 +44,7 @@ class InterfacesController {
     /** @param change what became different, in words */
     record StateRow(String at, String change, String reason, String node) {}
 
-    private final Standings standings;
+    private final InterfaceRows standings;
     private final InterfaceStore store;
     private final Usuals usuals;
     private final MapDrawing drawing;
@@ -56,7 +56,7 @@ class InterfacesController {
     private final Times times;
 
     InterfacesController(
-            Standings standings,
+            InterfaceRows standings,
             InterfaceStore store,
             Usuals usuals,
             MapDrawing drawing,
@@ -83,11 +83,11 @@ class InterfacesController {
         var all = standings.all();
         var quiet = all.stream().filter(one -> !one.needsEyes()).toList();
         model.addAttribute(
-                "rows", all.stream().filter(Standings.Standing::needsEyes).toList());
+                "rows", all.stream().filter(InterfaceRows.Row::needsEyes).toList());
         model.addAttribute("quiet", quiet);
         model.addAttribute(
                 "quietCarried",
-                quiet.stream().mapToLong(Standings.Standing::carried).sum());
+                quiet.stream().mapToLong(InterfaceRows.Row::carried).sum());
         return "interface-rows".equals(target) ? "interface-parts :: rows" : "interfaces";
     }
 

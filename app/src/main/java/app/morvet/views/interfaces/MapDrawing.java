@@ -33,7 +33,7 @@ class MapDrawing {
         this.estate = estate;
     }
 
-    Drawing of(List<InterfaceMap.Flow> flows, Map<String, Standings.Standing> standings) {
+    Drawing of(List<InterfaceMap.Flow> flows, Map<String, InterfaceRows.Row> standings) {
         var map = InterfaceMap.of(flows, InterfaceMap.Measures.USUAL);
         var applications = new HashSet<String>();
         estate.applications().forEach(one -> applications.add(one.key()));
@@ -72,7 +72,7 @@ class MapDrawing {
         return new Drawing(parties, carriers, lines, (int) Math.ceil(map.width()), (int) Math.ceil(map.height()));
     }
 
-    private static String title(Standings.Standing one) {
+    private static String title(InterfaceRows.Row one) {
         var carries = "%s: %,d carried today%s"
                 .formatted(
                         one.component().name(),

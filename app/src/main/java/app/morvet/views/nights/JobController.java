@@ -14,7 +14,7 @@ import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.JobWindows;
 import app.morvet.sources.batch.Nights;
 import app.morvet.sources.batch.Runs;
-import app.morvet.sources.batch.StandingJob;
+import app.morvet.sources.batch.StoredJob;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.orders.Orders;
 import java.time.DateTimeException;
@@ -121,7 +121,7 @@ class JobController {
         return "jobs";
     }
 
-    private String text(StandingJob job) {
+    private String text(StoredJob job) {
         return String.join(
                         " ",
                         job.key(),
@@ -134,7 +134,7 @@ class JobController {
                 .toLowerCase(Locale.ROOT);
     }
 
-    private Row row(StandingJob job, JobStands.Look look) {
+    private Row row(StoredJob job, JobStands.Look look) {
         var stand = look.stand(job);
         var next =
                 job.job().timetable().next(times.now(), 1).stream().findFirst().orElse(look.likelyStart(job));
@@ -224,7 +224,7 @@ class JobController {
     }
 
     /** The next ones by its timetable, with those that a window skips. */
-    private List<String> starts(StandingJob job, Instant now) {
+    private List<String> starts(StoredJob job, Instant now) {
         var next = job.job().timetable().next(now, STARTS);
         if (next.isEmpty()) return List.of();
         var within = windows.within(now, next.getLast().plusSeconds(1));
@@ -248,7 +248,7 @@ class JobController {
         return Spans.words(span.toHours() >= 1 ? Duration.ofMinutes(span.toMinutes()) : span);
     }
 
-    private YearMonth month(@Nullable String asked, StandingJob job) {
+    private YearMonth month(@Nullable String asked, StoredJob job) {
         try {
             return asked == null
                     ? YearMonth.from(times.now().atZone(job.job().timetable().zone()))
@@ -258,7 +258,7 @@ class JobController {
         }
     }
 
-    private String proposal(StandingJob job, Instant now) {
+    private String proposal(StoredJob job, Instant now) {
         if (job.agreed()) return "";
         return runs.proposal(job, now)
                 .map(one -> "%s; that explains %.0f %% of its runs"
@@ -271,7 +271,7 @@ class JobController {
         return new Neighbour(key, jobs.nameOf(key), stand.mark(), stand.words());
     }
 
-    private List<Change> changes(StandingJob job) {
+    private List<Change> changes(StoredJob job) {
         var versions = jobs.versions(job.component().id());
         var rows = new ArrayList<Change>();
         for (var one : versions) {
@@ -375,7 +375,7 @@ class JobController {
         return "month";
     }
 
-    private StandingJob find(String key) {
+    private StoredJob find(String key) {
         return jobs.byKey(key)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no job " + key + "."));
     }

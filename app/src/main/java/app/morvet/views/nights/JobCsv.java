@@ -5,7 +5,7 @@ import app.morvet.core.batch.Schedule;
 import app.morvet.ground.base.Sentence;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.JobSpec;
-import app.morvet.sources.batch.StandingJob;
+import app.morvet.sources.batch.StoredJob;
 import java.io.IOException;
 import java.io.StringReader;
 import java.io.UncheckedIOException;
@@ -56,10 +56,10 @@ final class JobCsv {
 
     private final JobBook jobs;
     private final ZoneId zone;
-    private final Function<StandingJob, String> applicationOf;
+    private final Function<StoredJob, String> applicationOf;
 
     /** @param zone of new jobs for which none is said */
-    JobCsv(JobBook jobs, ZoneId zone, Function<StandingJob, String> applicationOf) {
+    JobCsv(JobBook jobs, ZoneId zone, Function<StoredJob, String> applicationOf) {
         this.jobs = jobs;
         this.zone = zone;
         this.applicationOf = applicationOf;
@@ -105,7 +105,7 @@ final class JobCsv {
     private JobFile.Entry entry(CSVRecord row, int line) {
         var key = cell(row, "key", "");
         var known = jobs.byKey(key);
-        var had = known.map(StandingJob::spec).orElse(JobSpec.unknown(zone));
+        var had = known.map(StoredJob::spec).orElse(JobSpec.unknown(zone));
         var itsZone = cell(row, "zone", had.zone());
         var spec = new JobSpec(
                 cell(row, "chain", had.chain()),
@@ -128,7 +128,7 @@ final class JobCsv {
                 number(row, "least seconds", had.leastSeconds(), 0),
                 number(row, "least records", (int) had.leastRecords(), 0),
                 cell(row, "command", had.command()));
-        var name = cell(row, "name", known.map(StandingJob::name).orElse(""));
+        var name = cell(row, "name", known.map(StoredJob::name).orElse(""));
         return new JobFile.Entry(
                 line,
                 key,
@@ -219,7 +219,7 @@ final class JobCsv {
         };
     }
 
-    String write(List<StandingJob> all) {
+    String write(List<StoredJob> all) {
         var text = new StringBuilder();
         try (var printer = CSVFormat.DEFAULT
                 .builder()

@@ -10,7 +10,7 @@ import app.morvet.ground.page.Times;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.JobSpec;
 import app.morvet.sources.batch.Runs;
-import app.morvet.sources.batch.StandingJob;
+import app.morvet.sources.batch.StoredJob;
 import jakarta.servlet.http.HttpServletResponse;
 import java.util.List;
 import java.util.Locale;
@@ -63,7 +63,7 @@ class JobEditController {
         return page(form, job, model);
     }
 
-    private static JobSpec with(StandingJob job, Schedule schedule) {
+    private static JobSpec with(StoredJob job, Schedule schedule) {
         return job.spec()
                 .withSchedules(List.of(
                         switch (schedule) {
@@ -75,7 +75,7 @@ class JobEditController {
                         }));
     }
 
-    private String page(JobForm form, @Nullable StandingJob job, Model model) {
+    private String page(JobForm form, @Nullable StoredJob job, Model model) {
         model.addAttribute("form", form);
         model.addAttribute("fresh", job == null);
         model.addAttribute("title", job == null ? "A new job" : job.name());
@@ -192,7 +192,7 @@ class JobEditController {
         }
     }
 
-    private StandingJob find(String key) {
+    private StoredJob find(String key) {
         return jobs.byKey(key)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no job " + key + "."));
     }

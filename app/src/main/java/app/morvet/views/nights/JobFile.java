@@ -6,7 +6,7 @@ import app.morvet.ground.base.Sentence;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.JobSpec;
-import app.morvet.sources.batch.StandingJob;
+import app.morvet.sources.batch.StoredJob;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -174,11 +174,11 @@ class JobFile {
                             .map(expression -> JobSpec.Start.cron(expression.toString()))
                             .toList();
                     var before = jobs.byKey(one.key());
-                    var spec = before.map(StandingJob::spec)
+                    var spec = before.map(StoredJob::spec)
                             .orElse(JobSpec.unknown(one.zone()))
                             .withSchedules(starts)
                             .withCommand(one.command());
-                    var name = before.map(StandingJob::name).orElse(named(one.key()));
+                    var name = before.map(StoredJob::name).orElse(named(one.key()));
                     return new Entry(one.line(), one.key(), name, null, spec, null);
                 })
                 .toList();
@@ -259,7 +259,7 @@ class JobFile {
         };
     }
 
-    private String applicationOf(StandingJob job) {
+    private String applicationOf(StoredJob job) {
         return estate.applicationKeyOf(job.key());
     }
 }

@@ -7,7 +7,7 @@ import app.morvet.core.batch.RunWatch;
 import app.morvet.ground.page.Times;
 import app.morvet.rules.runguards.RunGuards;
 import app.morvet.sources.batch.Nights;
-import app.morvet.sources.batch.StandingJob;
+import app.morvet.sources.batch.StoredJob;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -29,18 +29,18 @@ class JobStands {
         this.times = times;
     }
 
-    Look of(Nights.Standing standing) {
+    Look of(Nights.View standing) {
         return new Look(standing, guards.severities(), times);
     }
 
     /** A look at the night as it stands. */
     static final class Look {
-        private final Nights.Standing standing;
+        private final Nights.View standing;
         private final RunGuards.Severities severities;
         private final Times times;
         private final Map<String, RunWatch.Finding> worst = new HashMap<>();
 
-        private Look(Nights.Standing standing, RunGuards.Severities severities, Times times) {
+        private Look(Nights.View standing, RunGuards.Severities severities, Times times) {
             this.standing = standing;
             this.severities = severities;
             this.times = times;
@@ -57,7 +57,7 @@ class JobStands {
                     : severities.of(finding, job.job()).map(Severity::word).orElse("steady");
         }
 
-        Stand stand(StandingJob job) {
+        Stand stand(StoredJob job) {
             var found = worst.get(job.key());
             if (found != null) return new Stand(mark(found), found.trouble().state());
             var now = current(job);
@@ -76,7 +76,7 @@ class JobStands {
 
         /** The last start that has come, or else the next. */
         @Nullable
-        Occurrence current(StandingJob job) {
+        Occurrence current(StoredJob job) {
             Occurrence found = null;
             for (var one : standing.night().of(job.key())) {
                 if (found == null || !one.begins().isAfter(standing.madeAt())) found = one;
@@ -86,7 +86,7 @@ class JobStands {
 
         /** When the next start of this night is likely, for a job that only waits for others; null where none is to come. */
         @Nullable
-        Instant likelyStart(StandingJob job) {
+        Instant likelyStart(StoredJob job) {
             return standing.night().of(job.key()).stream()
                     .filter(one -> one.runs().isEmpty())
                     .map(standing.forecast()::of)
@@ -97,7 +97,7 @@ class JobStands {
         }
 
         /** Jobs with something found about them come first, the worst of them first. */
-        Comparator<StandingJob> troubledFirst() {
+        Comparator<StoredJob> troubledFirst() {
             return Comparator.comparing(job -> {
                 var found = worst.get(job.key());
                 return found == null ? Integer.MAX_VALUE : Marks.rank(mark(found));

@@ -4,7 +4,7 @@ import app.morvet.core.batch.Outcome;
 import app.morvet.core.batch.Recurrence;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.batch.Runs;
-import app.morvet.sources.batch.StandingJob;
+import app.morvet.sources.batch.StoredJob;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.YearMonth;
@@ -45,7 +45,7 @@ class MonthViews {
     }
 
     /** Some months of a job, the last of them last. */
-    List<Month> of(StandingJob job, YearMonth last, int count) {
+    List<Month> of(StoredJob job, YearMonth last, int count) {
         var zone = job.job().timetable().zone();
         var first = last.minusMonths(count - 1);
         var byDay = byDay(runs.starts(job.component().id(), begin(first, zone), begin(last.plusMonths(1), zone)), zone);
@@ -59,7 +59,7 @@ class MonthViews {
     }
 
     /** One month of many jobs. */
-    List<Row> of(List<StandingJob> jobs, YearMonth month) {
+    List<Row> of(List<StoredJob> jobs, YearMonth month) {
         var zone = times.zone();
         var all = runs.starts(begin(month, zone), begin(month.plusMonths(1), zone));
         return jobs.stream()
@@ -71,7 +71,7 @@ class MonthViews {
     }
 
     /** What the days of failures have in common; empty where nothing. */
-    String pattern(StandingJob job, Instant from, Instant to) {
+    String pattern(StoredJob job, Instant from, Instant to) {
         var zone = job.job().timetable().zone();
         var days = new TreeSet<LocalDate>();
         for (var start : runs.starts(job.component().id(), from, to))

@@ -155,7 +155,7 @@ class NightController {
     record Choice(String key, String name) {}
 
     /** Jobs that are part of what is still to come, those in trouble first. */
-    private List<Choice> choices(Nights.Standing standing) {
+    private List<Choice> choices(Nights.View standing) {
         // What puts a deadline at risk comes first, since that is what somebody wants to play with.
         var troubled = standing.findings().stream()
                 .filter(one -> one.trouble() == RunTrouble.DEADLINE_AT_RISK)
@@ -211,7 +211,7 @@ class NightController {
     }
 
     private void draw(
-            Nights.Standing standing,
+            Nights.View standing,
             Forecast forecast,
             Zoom zoom,
             String fromAsked,
@@ -258,7 +258,7 @@ class NightController {
         }
     }
 
-    private List<Eye> eyes(Nights.Standing standing) {
+    private List<Eye> eyes(Nights.View standing) {
         var open = cases.openByComponent();
         var stands = this.stands.of(standing);
         return standing.findings().stream()
@@ -280,7 +280,7 @@ class NightController {
                 .toList();
     }
 
-    private List<Deadline> deadlines(Nights.Standing standing, @Nullable Forecast then) {
+    private List<Deadline> deadlines(Nights.View standing, @Nullable Forecast then) {
         var found = new ArrayList<Deadline>();
         var risks = stands.of(standing).risks();
         for (var ahead : standing.forecast().ahead()) {
@@ -313,7 +313,7 @@ class NightController {
     }
 
     /** When there are fewer slots than jobs that would run if there were enough. */
-    private List<String> shortages(Nights.Standing standing) {
+    private List<String> shortages(Nights.View standing) {
         var words = new ArrayList<String>();
         var until = standing.madeAt().plus(THIS_NIGHT);
         for (var shortage : Concurrency.shortages(standing.forecast(), until))

@@ -8,7 +8,7 @@ import app.morvet.core.batch.Outcome;
 import app.morvet.core.batch.PlanLayout;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.batch.JobWindows;
-import app.morvet.sources.batch.StandingJob;
+import app.morvet.sources.batch.StoredJob;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -75,7 +75,7 @@ class PlanDrawing {
     Drawing of(
             Night night,
             @Nullable Forecast forecast,
-            Map<String, StandingJob> jobs,
+            Map<String, StoredJob> jobs,
             Set<String> troubled,
             Instant from,
             Instant to,
@@ -128,7 +128,7 @@ class PlanDrawing {
     private List<PlanLayout.Line> lines(
             Night night,
             @Nullable Forecast forecast,
-            Map<String, StandingJob> jobs,
+            Map<String, StoredJob> jobs,
             Set<String> troubled,
             Set<String> lit,
             Instant from,
@@ -299,7 +299,7 @@ class PlanDrawing {
             Occurrence target,
             Forecast forecast,
             PlanLayout.Picture picture,
-            Map<String, StandingJob> jobs,
+            Map<String, StoredJob> jobs,
             Instant from,
             Instant to) {
         var rows = new HashMap<String, Double>();

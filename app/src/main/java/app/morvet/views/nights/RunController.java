@@ -6,7 +6,7 @@ import app.morvet.ground.page.Times;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.Nights;
 import app.morvet.sources.batch.Runs;
-import app.morvet.sources.batch.StandingJob;
+import app.morvet.sources.batch.StoredJob;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.orders.Orders;
 import java.util.ArrayList;
@@ -122,7 +122,7 @@ class RunController {
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no run " + id + "."));
     }
 
-    private StandingJob job(Runs.Told told) {
+    private StoredJob job(Runs.Told told) {
         return jobs.byComponent(told.component())
                 .orElseThrow(
                         () -> new ResponseStatusException(HttpStatus.NOT_FOUND, "The job of this run is not known."));

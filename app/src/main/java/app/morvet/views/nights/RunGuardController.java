@@ -88,7 +88,7 @@ class RunGuardController {
         return "run-guards";
     }
 
-    private Row row(RunGuards.Standing guard, Nights.Standing standing) {
+    private Row row(RunGuards.Stored guard, Nights.View standing) {
         return new Row(
                 guard.id(),
                 guard.name(),
@@ -98,7 +98,7 @@ class RunGuardController {
                 guard.active() ? now(guard.rule(), standing) : List.of());
     }
 
-    private List<Found> now(RunGuard rule, Nights.Standing standing) {
+    private List<Found> now(RunGuard rule, Nights.View standing) {
         var over = guards.over(rule, List.copyOf(standing.jobs().values())).stream()
                 .map(job -> job.key())
                 .toList();
@@ -186,7 +186,7 @@ class RunGuardController {
     }
 
     /** What it can say nothing of, since nothing is agreed there. */
-    private static String without(RunGuard rule, List<app.morvet.sources.batch.StandingJob> over) {
+    private static String without(RunGuard rule, List<app.morvet.sources.batch.StoredJob> over) {
         long missing =
                 switch (rule.trouble()) {
                     case DEADLINE_AT_RISK ->
@@ -248,7 +248,7 @@ class RunGuardController {
             var rule = rule(typed);
             if (errors.isEmpty()) {
                 long id = guards.keep(
-                        new RunGuards.Standing(
+                        new RunGuards.Stored(
                                 typed.id(),
                                 typed.name().strip(),
                                 rule,
@@ -282,7 +282,7 @@ class RunGuardController {
         return "redirect:/batch/guards";
     }
 
-    private RunGuards.Standing find(long id) {
+    private RunGuards.Stored find(long id) {
         return guards.find(id).orElseThrow(() -> missing("" + id));
     }
 

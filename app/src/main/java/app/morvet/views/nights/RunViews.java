@@ -5,7 +5,7 @@ import app.morvet.core.batch.Run;
 import app.morvet.core.guard.Spans;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.batch.Runs;
-import app.morvet.sources.batch.StandingJob;
+import app.morvet.sources.batch.StoredJob;
 import app.morvet.sources.messages.Masks;
 import java.time.Duration;
 import java.time.Instant;
@@ -53,7 +53,7 @@ class RunViews {
     }
 
     /** Of one job, with what became of the starts that they are of. */
-    List<Row> rows(StandingJob job, List<Runs.Told> some) {
+    List<Row> rows(StoredJob job, List<Runs.Told> some) {
         var outcomes = runs.outcomes(job, some);
         return some.stream()
                 .map(one -> row(
@@ -61,7 +61,7 @@ class RunViews {
                 .toList();
     }
 
-    private Row row(StandingJob job, Runs.Told told, Outcome outcome) {
+    private Row row(StoredJob job, Runs.Told told, Outcome outcome) {
         var run = told.run();
         boolean warned = run.end() == Run.End.WARNED;
         return new Row(
@@ -86,7 +86,7 @@ class RunViews {
                         : lasted.truncatedTo(java.time.temporal.ChronoUnit.SECONDS));
     }
 
-    static String exit(StandingJob job, Run run) {
+    static String exit(StoredJob job, Run run) {
         var code = run.exitCode();
         if (code == null) return "";
         var words = job.job().exitCodes().of(code).words();

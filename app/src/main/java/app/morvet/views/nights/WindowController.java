@@ -6,7 +6,7 @@ import app.morvet.ground.base.Sentence;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.JobWindows;
-import app.morvet.sources.batch.StandingJob;
+import app.morvet.sources.batch.StoredJob;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.DateTimeException;
 import java.time.Duration;
@@ -92,7 +92,7 @@ class WindowController {
         return "windows";
     }
 
-    private Row row(JobWindows.Standing one, Instant now) {
+    private Row row(JobWindows.Stored one, Instant now) {
         var spans = one.window().spans(now, now.plus(LOOKS_AHEAD));
         boolean over = spans.isEmpty() && one.once() != null && one.once().isBefore(now);
         boolean going = !spans.isEmpty() && spans.getFirst().has(now);
@@ -116,12 +116,12 @@ class WindowController {
         return "windows :: inside";
     }
 
-    private String inside(JobWindows.Standing one) {
+    private String inside(JobWindows.Stored one) {
         var now = times.now();
         var spans = one.window().spans(now, now.plus(LOOKS_AHEAD));
         if (spans.isEmpty()) return "";
         var within = jobs.all().stream()
-                .map(StandingJob::job)
+                .map(StoredJob::job)
                 .filter(job -> windows.takes(one.scope(), job))
                 .toList();
         var found = JobWindow.inside(spans.getFirst(), within);
@@ -196,7 +196,7 @@ class WindowController {
     }
 
     /** @throws IllegalArgumentException saying what cannot be read */
-    private JobWindows.Standing standing(Typed typed) {
+    private JobWindows.Stored standing(Typed typed) {
         var scope = Scopes.read(typed.scope());
         Instant once = null;
         long minutes;
@@ -209,7 +209,7 @@ class WindowController {
             once = instant("its begin", typed.from());
             minutes = Duration.between(once, instant("its end", typed.to())).toMinutes();
         }
-        var one = new JobWindows.Standing(
+        var one = new JobWindows.Stored(
                 typed.id(),
                 typed.name().isEmpty() ? "it" : typed.name(),
                 scope,

@@ -43,9 +43,9 @@ class EstateController {
     record ApplicationRow(Estate.Application application, String team, int components) {}
 
     /** A component and how deep it stands in the tree. */
-    record Standing(Estate.Component component, int depth, String needs) {}
+    record Placed(Estate.Component component, int depth, String needs) {}
 
-    record Tree(String application, String key, List<Standing> standing) {}
+    record Tree(String application, String key, List<Placed> standing) {}
 
     private final Estate estate;
     private final EstateSearch search;
@@ -318,18 +318,18 @@ class EstateController {
                     id = estate.component(id).standsOn())
                 ;
         });
-        var standing = new ArrayList<Standing>();
+        var standing = new ArrayList<Placed>();
         for (var one : estate.components()) {
             if (shown.contains(one.id()) && one.standsOn() == null) climb(one, 0, shown, new HashSet<>(), standing);
         }
         return new Tree(application.name(), application.key(), standing);
     }
 
-    private void climb(Estate.Component one, int depth, Set<Long> shown, Set<Long> seen, List<Standing> standing) {
+    private void climb(Estate.Component one, int depth, Set<Long> shown, Set<Long> seen, List<Placed> standing) {
         if (!seen.add(one.id())) return;
         var needs =
                 estate.needsOf(one.id()).stream().map(Estate.Component::name).toList();
-        standing.add(new Standing(one, depth, needs.isEmpty() ? "" : "needs " + String.join(", ", needs)));
+        standing.add(new Placed(one, depth, needs.isEmpty() ? "" : "needs " + String.join(", ", needs)));
         for (var on : estate.standingOn(one.id()))
             if (shown.contains(on.id())) climb(on, depth + 1, shown, seen, standing);
     }

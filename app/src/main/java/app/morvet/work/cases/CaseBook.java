@@ -65,14 +65,14 @@ public class CaseBook {
     /** Gives back the id of the log entry, by which the act can be undone; the same for the other acts. */
     public long take(long id, int version, Person by, Instant at) {
         var now = stillOpen(id, version, "to work on it");
-        return act(now, WorkCase.Standing.takenBy(by.id()), by, at, "taken", "took the case");
+        return act(now, WorkCase.Progress.takenBy(by.id()), by, at, "taken", "took the case");
     }
 
     public long give(long id, int version, Person by, long to, Instant at) {
         var now = stillOpen(id, version, "to give it to someone");
         var receiver =
                 people.byId(to).orElseThrow(() -> new IllegalArgumentException("Choose a person to give the case to."));
-        return act(now, WorkCase.Standing.takenBy(to), by, at, "given", "gave the case to " + receiver.name());
+        return act(now, WorkCase.Progress.takenBy(to), by, at, "given", "gave the case to " + receiver.name());
     }
 
     public long quiet(long id, int version, Person by, Instant until, String why, Instant at) {
@@ -82,13 +82,13 @@ public class CaseBook {
         }
         var now = stillOpen(id, version, "to make it quiet");
         var words = "made the case quiet until " + times.of(until) + because(why);
-        return act(now, now.standing().quietUntil(until), by, at, "quiet", words);
+        return act(now, now.progress().quietUntil(until), by, at, "quiet", words);
     }
 
     public long settle(long id, int version, Person by, SettleReason reason, String why, Instant at) {
         var now = stillOpen(id, version, "to settle it again");
         var words = "settled the case as " + reason.words() + because(why);
-        long entry = act(now, now.standing().settled(reason, at), by, at, "settled", words);
+        long entry = act(now, now.progress().settled(reason, at), by, at, "settled", words);
         store.markSettling(alerts.upOf(id));
         events.publishEvent(new CaseOver(id, at));
         events.publishEvent(
@@ -99,7 +99,7 @@ public class CaseBook {
     public long reopen(long id, int version, Person by, Instant at) {
         var now = current(id, version);
         if (!now.settled()) throw new Overtaken("This case is open already.");
-        long entry = act(now, WorkCase.Standing.takenBy(by.id()), by, at, "reopened", "reopened the case");
+        long entry = act(now, WorkCase.Progress.takenBy(by.id()), by, at, "reopened", "reopened the case");
         store.forgetSettling(id);
         events.publishEvent(new CaseOpenAgain(id, at));
         return entry;
@@ -113,7 +113,7 @@ public class CaseBook {
                     "A note is at most 4,000 characters long, this has " + words.length() + ".");
         var now = store.lock(id);
         store.addEntry(now.id(), at, by.id(), "note", words.strip(), null);
-        told();
+        tellPages();
     }
 
     /** Puts back how the case was before an act of the same person, while nothing has been done to it since. */
@@ -133,31 +133,31 @@ public class CaseBook {
         }
         store.forgetUndo(entryId);
         store.addEntry(now.id(), at, by.id(), "undone", "took that back: " + entry.words(), null);
-        told();
+        tellPages();
         return now.id();
     }
 
     /** The case goes to its owning team. */
     public void handOff(long id, int version, Person by, String team, Instant at) {
         var now = stillOpen(id, version, "to hand it off");
-        if (!store.change(now, now.standing().handedOffBy(by.id()))) throw overtaken(id);
+        if (!store.change(now, now.progress().handedOffBy(by.id()))) throw overtaken(id);
         store.addEntry(id, at, by.id(), "handed off", "handed the case off to " + team, null);
-        told();
+        tellPages();
     }
 
     /** The owning team gave it back: it stands at the top of Cases until somebody deals with it. */
     public void returned(long id, String team, String reason, Instant at) {
         var now = store.lock(id);
         var words = team + " returned the ticket" + (reason.isBlank() ? " without a reason" : ": " + reason);
-        if (!now.settled()) store.change(now, now.standing().returnedFor(reason));
+        if (!now.settled()) store.change(now, now.progress().returnedFor(reason));
         store.addEntry(id, at, null, "returned", words, null);
-        told();
+        tellPages();
     }
 
     /** Something that Morvet saw and that belongs into the log. */
     public void log(long id, String kind, String words, Instant at) {
         store.addEntry(id, at, null, kind, words, null);
-        told();
+        tellPages();
     }
 
     /** The oldest open case of each component that has one. */
@@ -194,7 +194,7 @@ public class CaseBook {
         if (open.isPresent()) return open.get().id();
         long id = store.add(component, topic, severity, headline, at, first);
         store.measure(id, severity, headline, first, last, failures, null);
-        act(store.lock(id), WorkCase.Standing.takenBy(by.id()), by, at, "opened", "opened the case");
+        act(store.lock(id), WorkCase.Progress.takenBy(by.id()), by, at, "opened", "opened the case");
         return id;
     }
 
@@ -229,15 +229,15 @@ public class CaseBook {
         return why.isBlank() ? "" : ": " + why.strip();
     }
 
-    private long act(WorkCase before, WorkCase.Standing next, Person by, Instant at, String kind, String words) {
+    private long act(WorkCase before, WorkCase.Progress next, Person by, Instant at, String kind, String words) {
         if (!store.change(before, next)) throw overtaken(before.id());
-        var undo = new CaseStore.Before(before.standing(), before.version() + 1);
+        var undo = new CaseStore.Before(before.progress(), before.version() + 1);
         long entry = store.addEntry(before.id(), at, by.id(), kind, words, undo);
-        told();
+        tellPages();
         return entry;
     }
 
-    private void told() {
+    private void tellPages() {
         live.changed("cases");
         live.changed("now");
     }

@@ -118,7 +118,7 @@ class CaseController {
     }
 
     private static String settledPlace(WorkCase last) {
-        var at = last.standing().settledAt();
+        var at = last.progress().settledAt();
         return (at == null ? 0 : ChronoUnit.MICROS.between(Instant.EPOCH, at)) + "-" + last.id();
     }
 

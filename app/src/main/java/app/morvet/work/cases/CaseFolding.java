@@ -181,7 +181,7 @@ class CaseFolding {
     }
 
     private void reopen(WorkCase settled, Instant at, String why) {
-        store.change(settled, WorkCase.Standing.fresh());
+        store.change(settled, WorkCase.Progress.fresh());
         store.forgetSettling(settled.id());
         store.addEntry(settled.id(), at, null, "reopened", "The case is open again: " + why, null);
         var severity = measure(store.lock(settled.id()), at);
@@ -192,8 +192,8 @@ class CaseFolding {
 
     /** Quiet was agreed on for what was known; what is worse than that speaks again. */
     private void wakeIfWorse(WorkCase folded, Severity level, Instant at) {
-        if (folded.standing().quietUntil() == null || !level.worseThan(folded.severity())) return;
-        store.change(folded, folded.standing().quietUntil(null));
+        if (folded.progress().quietUntil() == null || !level.worseThan(folded.severity())) return;
+        store.change(folded, folded.progress().quietUntil(null));
         store.addEntry(folded.id(), at, null, "woke", "Quiet has ended: it became " + level.word(), null);
     }
 

@@ -41,7 +41,7 @@ class CaseStore {
             @Nullable Before before) {}
 
     /** What an undone act puts back, as long as the case still has the version that the act gave it. */
-    record Before(WorkCase.Standing standing, int versionAfter) {}
+    record Before(WorkCase.Progress standing, int versionAfter) {}
 
     private final JdbcClient jdbc;
     private final JsonMapper json;
@@ -64,7 +64,7 @@ class CaseStore {
                 Stamp.in(row, "last_seen"),
                 row.getLong("failures"),
                 Stamp.orNull(row, "over_since"),
-                new WorkCase.Standing(
+                new WorkCase.Progress(
                         CaseState.valueOf(row.getString("state")),
                         row.getObject("taken_by", Long.class),
                         Stamp.orNull(row, "quiet_until"),
@@ -240,7 +240,7 @@ class CaseStore {
      *
      * @return whether it was
      */
-    boolean change(WorkCase seen, WorkCase.Standing next) {
+    boolean change(WorkCase seen, WorkCase.Progress next) {
         var reason = next.settleReason();
         return jdbc.sql(
                                 """

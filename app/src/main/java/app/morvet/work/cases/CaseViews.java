@@ -89,7 +89,7 @@ class CaseViews {
 
     record AlertView(
             long alert,
-            String guardName,
+            String name,
             String link,
             String kind,
             String sentence,
@@ -104,7 +104,7 @@ class CaseViews {
 
     record EntryView(String at, String who, String words, String kind) {}
 
-    record FixView(String guardName, String html) {}
+    record FixView(String name, String html) {}
 
     record Dossier(
             Row row,
@@ -112,8 +112,8 @@ class CaseViews {
             int tier,
             String environment,
             String owner,
-            String interfaceName,
-            String interfaceKey,
+            String componentName,
+            String componentKey,
             boolean carriesMessages,
             String mendLink,
             String opened,
@@ -181,8 +181,8 @@ class CaseViews {
         var touched = caseAlerts.touchedByOpen();
         return store.open().stream()
                 .filter(one -> switch (show) {
-                    case MINE -> Long.valueOf(reader.id()).equals(one.standing().takenBy());
-                    case RETURNED -> one.standing().returned();
+                    case MINE -> Long.valueOf(reader.id()).equals(one.progress().takenBy());
+                    case RETURNED -> one.progress().returned();
                     case QUIET -> isQuiet(one, now);
                     case OPEN, SETTLED -> !isQuiet(one, now);
                 })
@@ -203,7 +203,7 @@ class CaseViews {
     }
 
     static boolean isQuiet(WorkCase one, Instant now) {
-        var until = one.standing().quietUntil();
+        var until = one.progress().quietUntil();
         return until != null && until.isAfter(now);
     }
 
@@ -220,7 +220,7 @@ class CaseViews {
                 .toList();
         var facts = facts(one, on, now);
         var urgency = Urgency.of(facts);
-        var standing = one.standing();
+        var standing = one.progress();
         var taker = standing.takenBy();
         var place = runsIn.map(found -> found.name() + " · tier " + found.tier().number())
                 .orElse("not assigned");
@@ -247,7 +247,7 @@ class CaseViews {
     }
 
     private Urgency.Facts facts(WorkCase one, List<Long> touched, Instant now) {
-        boolean untaken = one.state() == CaseState.NEW && one.standing().takenBy() == null;
+        boolean untaken = one.state() == CaseState.NEW && one.progress().takenBy() == null;
         return new Urgency.Facts(
                 one.severity(),
                 one.overSince() != null,
@@ -258,7 +258,7 @@ class CaseViews {
                 one.failures(),
                 touched.size(),
                 untaken ? Duration.between(one.openedAt(), now) : Duration.ZERO,
-                one.standing().returned());
+                one.progress().returned());
     }
 
     Dossier dossier(WorkCase one) {
@@ -268,7 +268,7 @@ class CaseViews {
         var runsIn = estate.applicationOf(subject);
         var alerts = caseAlerts.of(one.id());
         var respondBy = one.openedAt().plus(ResponseTime.of(one.severity(), estate.tierOf(subject)));
-        var work = one.standing();
+        var work = one.progress();
         var reason = work.settleReason();
         boolean waiting = one.state() == CaseState.NEW && work.takenBy() == null;
         return new Dossier(

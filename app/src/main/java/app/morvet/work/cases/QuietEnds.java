@@ -25,7 +25,7 @@ class QuietEnds {
         var now = times.now();
         var ended = store.quietEnded(now);
         for (var one : ended) {
-            store.change(one, one.standing().quietUntil(null));
+            store.change(one, one.progress().quietUntil(null));
             store.addEntry(
                     one.id(),
                     now,

@@ -18,7 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param lastSeen     when the latest did
  * @param failures     how many are folded into it
  * @param overSince    since when none of its alerts is up, or null
- * @param standing     where the work on it stands
+ * @param progress     where the work on it stands
  * @param version      counts the changes of its standing; what machines measure does not change it
  */
 public record WorkCase(
@@ -32,11 +32,11 @@ public record WorkCase(
         Instant lastSeen,
         long failures,
         @Nullable Instant overSince,
-        Standing standing,
+        Progress progress,
         int version) {
 
     public CaseState state() {
-        return standing.state();
+        return progress.state();
     }
 
     /** Which failed messages belong to it; those of its component where it is about something else. */
@@ -50,7 +50,7 @@ public record WorkCase(
     }
 
     public boolean settled() {
-        return standing.state() == CaseState.SETTLED;
+        return progress.state() == CaseState.SETTLED;
     }
 
     /**
@@ -63,7 +63,7 @@ public record WorkCase(
      * @param settledAt    null while it is open
      * @param settleReason null while it is open
      */
-    public record Standing(
+    public record Progress(
             CaseState state,
             @Nullable Long takenBy,
             @Nullable Instant quietUntil,
@@ -72,29 +72,29 @@ public record WorkCase(
             @Nullable Instant settledAt,
             @Nullable SettleReason settleReason) {
 
-        static Standing fresh() {
-            return new Standing(CaseState.NEW, null, null, false, "", null, null);
+        static Progress fresh() {
+            return new Progress(CaseState.NEW, null, null, false, "", null, null);
         }
 
-        static Standing takenBy(long person) {
-            return new Standing(CaseState.TAKEN, person, null, false, "", null, null);
+        static Progress takenBy(long person) {
+            return new Progress(CaseState.TAKEN, person, null, false, "", null, null);
         }
 
-        Standing handedOffBy(long person) {
-            return new Standing(CaseState.HANDED_OFF, takenBy == null ? person : takenBy, null, false, "", null, null);
+        Progress handedOffBy(long person) {
+            return new Progress(CaseState.HANDED_OFF, takenBy == null ? person : takenBy, null, false, "", null, null);
         }
 
-        Standing returnedFor(String reason) {
+        Progress returnedFor(String reason) {
             var back = takenBy == null ? CaseState.NEW : CaseState.TAKEN;
-            return new Standing(back, takenBy, null, true, reason, null, null);
+            return new Progress(back, takenBy, null, true, reason, null, null);
         }
 
-        Standing quietUntil(@Nullable Instant until) {
-            return new Standing(state, takenBy, until, returned, returnReason, settledAt, settleReason);
+        Progress quietUntil(@Nullable Instant until) {
+            return new Progress(state, takenBy, until, returned, returnReason, settledAt, settleReason);
         }
 
-        Standing settled(SettleReason reason, Instant at) {
-            return new Standing(CaseState.SETTLED, takenBy, null, false, "", at, reason);
+        Progress settled(SettleReason reason, Instant at) {
+            return new Progress(CaseState.SETTLED, takenBy, null, false, "", at, reason);
         }
     }
 }

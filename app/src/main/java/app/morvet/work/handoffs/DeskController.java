@@ -90,8 +90,8 @@ class DeskController {
                         by,
                         "ticket desk changed",
                         "desk " + desk.key(),
-                        before.map(DeskController::told).orElse(null),
-                        told(desk));
+                        before.map(DeskController::describe).orElse(null),
+                        describe(desk));
                 return "redirect:/setup/desk?saved";
             }
             errors.put(
@@ -127,7 +127,7 @@ class DeskController {
     }
 
     /** Without what is secret. */
-    private static String told(DeskConnection desk) {
+    private static String describe(DeskConnection desk) {
         return "%s at %s, create %s, read %s, number %s, state %s, reason %s, every %d s\n%s\n%s"
                 .formatted(
                         desk.name(),

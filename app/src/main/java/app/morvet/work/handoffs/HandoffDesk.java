@@ -184,7 +184,7 @@ public class HandoffDesk {
         var now = times.now();
         var id = put(one, version, team, title, story, by, now);
         errands.at(now, SENDING, id.toString());
-        told();
+        tellPages();
     }
 
     /**
@@ -299,7 +299,7 @@ public class HandoffDesk {
 
     /** Takes in what the desk says of a ticket. Saying the same again changes nothing. */
     @Transactional
-    public void told(UUID id, TicketReading.Ticket ticket, Instant at) {
+    public void follow(UUID id, TicketReading.Ticket ticket, Instant at) {
         var handoff = store.lock(id);
         boolean first = handoff.ticket().isEmpty();
         if (!first && handoff.state() == ticket.state()) {
@@ -318,7 +318,7 @@ public class HandoffDesk {
                 // nothing that the log does not say already
             }
         }
-        told();
+        tellPages();
     }
 
     /** Sends one that was given up, or is waiting, right away. */
@@ -328,10 +328,10 @@ public class HandoffDesk {
         if (handoff.state() != HandoffState.QUEUED && handoff.state() != HandoffState.GIVEN_UP) return;
         store.again(id, at);
         errands.at(at, SENDING, id.toString());
-        told();
+        tellPages();
     }
 
-    private void told() {
+    private void tellPages() {
         live.changed("handoffs");
         live.changed("cases");
         live.changed("now");

@@ -39,7 +39,7 @@ class HandoffFollowing implements Errand {
         var pause = Duration.ofSeconds(connection.pollSeconds());
         try {
             var ticket = desk.look(connection, handoff.ticket());
-            handoffs.told(id, ticket, times.now());
+            handoffs.follow(id, ticket, times.now());
             return ticket.state().followed() ? Optional.of(times.now().plus(pause)) : Optional.empty();
         } catch (Desk.Failed failed) {
             store.lookFailed(id, String.valueOf(failed.getMessage()));

@@ -66,7 +66,7 @@ class HandoffSending implements Errand {
             var now = times.now();
             transaction.executeWithoutResult(status -> {
                 store.tried(id, now, true, "made ticket " + ticket.number());
-                handoffs.told(id, ticket, now);
+                handoffs.follow(id, ticket, now);
                 errands.at(now.plusSeconds(connection.pollSeconds()), HandoffDesk.FOLLOWING, text);
             });
             return Optional.empty();

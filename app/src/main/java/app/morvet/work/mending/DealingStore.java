@@ -102,7 +102,7 @@ class DealingStore {
     }
 
     List<Dealt> deal(long dealing, List<MessageId> messages) {
-        return told(
+        return dealt(
                 dealing,
                 jdbc.sql("with changed as (update failed_message m set open = false, dealing_id = :dealing from "
                                 + CHOSEN
@@ -114,7 +114,7 @@ class DealingStore {
     }
 
     List<Dealt> deal(long dealing, MessageScope scope, Instant from, Instant to) {
-        return told(
+        return dealt(
                 dealing,
                 jdbc.sql(
                                 """
@@ -134,7 +134,7 @@ class DealingStore {
                         .param("rule", scope.rule()));
     }
 
-    private List<Dealt> told(long dealing, JdbcClient.StatementSpec statement) {
+    private List<Dealt> dealt(long dealing, JdbcClient.StatementSpec statement) {
         var dealt = statement
                 .query((row, number) -> new Dealt(
                         row.getLong("component_id"), row.getObject("family_id", Long.class), row.getLong("messages")))

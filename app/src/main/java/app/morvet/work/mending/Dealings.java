@@ -90,7 +90,7 @@ public class Dealings implements Errand {
                                     note.isBlank() ? "" : ": " + note.strip()),
                     at);
         }
-        told(at);
+        tellPages(at);
         return new Outcome(dealing, all);
     }
 
@@ -119,7 +119,7 @@ public class Dealings implements Errand {
                     .mapToLong(DealingStore.Dealt::messages)
                     .sum();
         if (all == 0) store.forget(dealing);
-        else told(settled.at());
+        else tellPages(settled.at());
     }
 
     @EventListener
@@ -128,7 +128,7 @@ public class Dealings implements Errand {
         live.changed("messages");
     }
 
-    private void told(Instant at) {
+    private void tellPages(Instant at) {
         live.changed("messages");
         // What is done in a past that is gone through is told at once.
         if (at.plus(UNDO).isBefore(times.now())) events.publishEvent(new MessagesDealt());

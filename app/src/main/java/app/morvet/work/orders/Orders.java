@@ -5,7 +5,7 @@ import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Errands;
 import app.morvet.ground.page.Live;
 import app.morvet.sources.batch.Schedulers;
-import app.morvet.sources.batch.StandingJob;
+import app.morvet.sources.batch.StoredJob;
 import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
@@ -34,12 +34,12 @@ public class Orders {
     }
 
     /** Whether the scheduler of a job takes orders. */
-    public boolean takenFor(StandingJob job) {
+    public boolean takenFor(StoredJob job) {
         return job.feed() != null && schedulers.of(job.feed()).isPresent();
     }
 
     /** The latest orders about a job. */
-    public List<Order> of(StandingJob job) {
+    public List<Order> of(StoredJob job) {
         return store.latest(job.component().id(), SHOWN);
     }
 
@@ -50,7 +50,7 @@ public class Orders {
      * @throws IllegalArgumentException where the job's scheduler takes no orders
      */
     @Transactional
-    public long give(StandingJob job, Order.Kind kind, String run, Person by) {
+    public long give(StoredJob job, Order.Kind kind, String run, Person by) {
         var feed = Optional.ofNullable(job.feed()).flatMap(schedulers::of);
         if (feed.isEmpty())
             throw new IllegalArgumentException(

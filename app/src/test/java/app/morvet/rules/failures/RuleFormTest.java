@@ -9,7 +9,7 @@ import app.morvet.core.sorting.Condition;
 import app.morvet.core.sorting.Criteria;
 import app.morvet.core.sorting.FoldBy;
 import app.morvet.core.sorting.FoldWindow;
-import app.morvet.sources.sorting.StandingRule;
+import app.morvet.sources.sorting.StoredRule;
 import java.time.Duration;
 import java.util.List;
 import java.util.Set;
@@ -41,7 +41,7 @@ class RuleFormTest extends MorvetTest {
     @Test
     void aRuleComesBackFromItsFormAsItWas() {
         var subject = subject();
-        var rule = new StandingRule(
+        var rule = new StoredRule(
                 7,
                 "All that can be asked",
                 new Criteria(

@@ -78,7 +78,7 @@ class GuardFormTest {
         var watch = rule instanceof CombinationGuard
                 ? new Watch("", "freight", "host", 1, "production", "quay-*", "", "")
                 : new Watch("disk_used", "freight", "host", 1, "production", "quay-*", "volume", "/d*");
-        var standing = new StandingGuard(1, "Name", true, watch, rule, "note", 7L, 3);
+        var standing = new StoredGuard(1, "Name", true, watch, rule, "note", 7L, 3);
         var read = GuardFormReader.read(GuardForm.of(standing), ZONE);
         assertThat(read.errors()).isEmpty();
         assertThat(read.rule()).isEqualTo(rule);

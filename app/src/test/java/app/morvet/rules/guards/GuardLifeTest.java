@@ -36,9 +36,8 @@ class GuardLifeTest extends MorvetTest {
     @org.springframework.beans.factory.annotation.Autowired
     private Replays replays;
 
-    private StandingGuard guard(String name, Watch watch, Guard rule) {
-        long id =
-                guards.add(new StandingGuard(0, name + " of " + host, true, watch, rule, "", null, 0), person("lead"));
+    private StoredGuard guard(String name, Watch watch, Guard rule) {
+        long id = guards.add(new StoredGuard(0, name + " of " + host, true, watch, rule, "", null, 0), person("lead"));
         return guards.byId(id);
     }
 
@@ -48,14 +47,14 @@ class GuardLifeTest extends MorvetTest {
                 .isEqualTo(202);
     }
 
-    private List<Map<String, Object>> alerts(StandingGuard guard) {
+    private List<Map<String, Object>> alerts(StoredGuard guard) {
         return jdbc.sql("select * from alert where origin_kind = 'guard' and origin_id = :id order by id")
                 .param("id", guard.id())
                 .query()
                 .listOfRows();
     }
 
-    private void isUp(StandingGuard guard, int count) throws Exception {
+    private void isUp(StoredGuard guard, int count) throws Exception {
         eventually(() -> assertThat(alerts(guard))
                 .filteredOn(one -> one.get("cleared_at") == null)
                 .hasSize(count));

@@ -28,7 +28,7 @@ class GuardPagesTest extends MorvetTest {
         lead = loggedIn("lead");
     }
 
-    private StandingGuard guardOf(Subject subject) {
+    private StoredGuard guardOf(Subject subject) {
         return guards.all().stream()
                 .filter(one -> one.watch().equals(Watch.of("failed_messages").named(subject.key())))
                 .findFirst()
@@ -40,7 +40,7 @@ class GuardPagesTest extends MorvetTest {
         var subject = subject();
         guard(subject, Duration.ofMinutes(10));
         var seen = guardOf(subject);
-        var renamed = new StandingGuard(
+        var renamed = new StoredGuard(
                 seen.id(), "Renamed " + subject.key(), true, seen.watch(), seen.rule(), "", null, seen.version());
         guards.change(renamed, person("lead"));
         assertThatThrownBy(() -> guards.change(renamed, person("admin"))).isInstanceOf(Guards.Overtaken.class);
@@ -176,9 +176,11 @@ class GuardPagesTest extends MorvetTest {
                 """
                 guards:
                   - name: %s both
+                    active: false
                     watch: {kind: interface}
                     rule: {kind: combination, expression: a and not b, members: ["%s one", "%s two"], severity: critical}
                   - name: %s one
+                    active: false
                     watch: {measure: failed_messages, kind: interface}
                     rule: {kind: limit, overLast: PT15M, fold: sum, warning: 5, critical: 50, clearTime: PT5M}
                     fixNote: |
@@ -194,8 +196,8 @@ class GuardPagesTest extends MorvetTest {
         assertThat(file.read(wrong).faults())
                 .extracting(GuardFile.Fault::line, GuardFile.Fault::words)
                 .contains(org.assertj.core.api.Assertions.tuple(
-                        7, "overLast: must be a duration as in ISO 8601, such as PT15M"))
-                .anyMatch(fault -> fault.toList().getFirst().equals(14));
+                        9, "overLast: must be a duration as in ISO 8601, such as PT15M"))
+                .anyMatch(fault -> fault.toList().getFirst().equals(16));
         assertThat(lead.post("/guards/file/apply", "text=" + Browser.encoded(wrong))
                         .body())
                 .contains("Nothing is changed while");

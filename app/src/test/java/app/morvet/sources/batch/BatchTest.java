@@ -48,7 +48,7 @@ class BatchTest extends MorvetTest {
     private CaseBook cases;
 
     /** A fresh job that is expected at the times of a cron expression, in UTC. */
-    private StandingJob job(JobSpec spec) {
+    private StoredJob job(JobSpec spec) {
         var owner = subject();
         var key = "job-" + COUNT.incrementAndGet();
         estate.add(
@@ -70,15 +70,15 @@ class BatchTest extends MorvetTest {
         return Instant.now().truncatedTo(ChronoUnit.MINUTES).minus(Duration.ofMinutes(minutes));
     }
 
-    private Run only(StandingJob job) {
+    private Run only(StoredJob job) {
         var all = runs.latest(job.component().id(), Instant.now().plusSeconds(600), 10);
         assertThat(all).hasSize(1);
         return all.getFirst().run();
     }
 
-    private void watch(StandingJob job, RunTrouble trouble) {
+    private void watch(StoredJob job, RunTrouble trouble) {
         guardsOverRuns.keep(
-                new RunGuards.Standing(
+                new RunGuards.Stored(
                         0,
                         trouble + " of " + job.key(),
                         RunGuard.of(trouble, new RunScope(RunScope.Kind.JOB, job.key()), Severity.WARNING),
@@ -90,7 +90,7 @@ class BatchTest extends MorvetTest {
                 person("lead"));
     }
 
-    private List<Map<String, Object>> casesOf(StandingJob job) {
+    private List<Map<String, Object>> casesOf(StoredJob job) {
         return jdbc.sql("select * from work_case where component_id = :id order by id")
                 .param("id", job.component().id())
                 .query()

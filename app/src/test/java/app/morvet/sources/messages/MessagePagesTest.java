@@ -10,7 +10,7 @@ import app.morvet.core.guard.Limits;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
-import app.morvet.rules.guards.StandingGuard;
+import app.morvet.rules.guards.StoredGuard;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Base64;
@@ -224,7 +224,7 @@ class MessagePagesTest extends MorvetTest {
                 Limits.above(2, 5),
                 Terms.clearing(0.5, Duration.ZERO));
         guards.add(
-                new StandingGuard(
+                new StoredGuard(
                         0,
                         "Jams " + word,
                         true,

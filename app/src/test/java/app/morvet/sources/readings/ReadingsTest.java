@@ -16,7 +16,7 @@ import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
 import app.morvet.core.readings.Sort;
-import app.morvet.rules.guards.StandingGuard;
+import app.morvet.rules.guards.StoredGuard;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -227,7 +227,7 @@ class ReadingsTest extends MorvetTest {
                 Limits.above(50, 80),
                 Terms.clearing(0.9, Duration.ofMillis(400)));
         long id = guards.add(
-                new StandingGuard(0, "Load of " + host, true, Watch.of("load").named(host), rule, "", null, 0),
+                new StoredGuard(0, "Load of " + host, true, Watch.of("load").named(host), rule, "", null, 0),
                 person("lead"));
         eventually(() -> assertThat(states(id)).isEqualTo(1));
         var start = jdbc.sql("select evaluated_to from guard_state where guard_id = :id")
@@ -279,15 +279,14 @@ class ReadingsTest extends MorvetTest {
                     Limits.above(50, 90),
                     Terms.clearing(1, Duration.ZERO));
             members.add(guards.add(
-                    new StandingGuard(
+                    new StoredGuard(
                             0, measure + " of " + host, true, Watch.of(measure).named(host), rule, "", null, 0),
                     person("lead")));
         }
         var both = new CombinationGuard(
                 Expression.parse("a and not b"), members, Severity.CRITICAL, true, Terms.clearing(1, Duration.ZERO));
         long id = guards.add(
-                new StandingGuard(
-                        0, "Loaded and cool " + host, true, Watch.of("").named(host), both, "", null, 0),
+                new StoredGuard(0, "Loaded and cool " + host, true, Watch.of("").named(host), both, "", null, 0),
                 person("lead"));
         eventually(() -> assertThat(states(id)).isEqualTo(1));
         tell(page.formatted(host, 70, host, 70));

@@ -9,7 +9,7 @@ import app.morvet.ground.base.Stamp;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.JobSpec;
-import app.morvet.sources.batch.StandingJob;
+import app.morvet.sources.batch.StoredJob;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -33,7 +33,7 @@ class NightPagesTest extends MorvetTest {
     private JobBook jobs;
 
     /** A job that is known for a year, in an application of its own. */
-    private StandingJob job(String name, JobSpec spec) {
+    private StoredJob job(String name, JobSpec spec) {
         var owner = subject();
         var key = "night-" + COUNT.incrementAndGet();
         estate.add(
@@ -54,7 +54,7 @@ class NightPagesTest extends MorvetTest {
         return Instant.now().truncatedTo(ChronoUnit.MINUTES).minus(Duration.ofMinutes(minutes));
     }
 
-    private void ran(StandingJob job, Instant from, int minutes, int code) throws Exception {
+    private void ran(StoredJob job, Instant from, int minutes, int code) throws Exception {
         var data = Map.<String, Object>of("exitCode", code, "started", from.toString(), "records", 2000);
         var event = ofRun("finished", job.key(), "r" + UUID.randomUUID(), from.plus(Duration.ofMinutes(minutes)), data);
         assertThat(send(List.of(event)).statusCode()).isEqualTo(202);
@@ -271,7 +271,7 @@ class NightPagesTest extends MorvetTest {
         }
     }
 
-    private static String window(String name, StandingJob job, String kind, String from, String to) {
+    private static String window(String name, StoredJob job, String kind, String from, String to) {
         return "id=0&version=0&name=" + encoded(name) + "&scope=" + encoded("JOB:" + job.key()) + "&kind=" + kind
                 + "&from=" + encoded(from) + "&to=" + encoded(to) + "&cron=" + encoded("0 22 * * sat")
                 + "&minutes=120&reason=Sensors+are+calibrated";

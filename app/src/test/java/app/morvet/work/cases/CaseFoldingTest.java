@@ -147,7 +147,7 @@ class CaseFoldingTest extends ToldAlerts {
         raised(guard, host, 10 + hours * 60, WARNING, 4);
         var one = theCase(host);
         assertThat(one.state()).isEqualTo(CaseState.NEW);
-        assertThat(one.standing().takenBy()).isNull();
+        assertThat(one.progress().takenBy()).isNull();
         assertThat(logOf(one))
                 .last()
                 .asString()
@@ -205,9 +205,9 @@ class CaseFoldingTest extends ToldAlerts {
         cases.quiet(
                 one.id(), one.version(), person("analyst"), Instant.now().plus(Duration.ofHours(4)), "", Instant.now());
         raised(also, host, 5, WARNING, 4);
-        assertThat(theCase(host).standing().quietUntil()).isNotNull();
+        assertThat(theCase(host).progress().quietUntil()).isNotNull();
         rose(also, host, 6, 7);
-        assertThat(theCase(host).standing().quietUntil()).isNull();
+        assertThat(theCase(host).progress().quietUntil()).isNull();
         assertThat(logOf(theCase(host))).contains("Quiet has ended: it became critical");
     }
 

@@ -75,7 +75,7 @@ class CaseLifeTest extends MorvetTest {
                 .findFirst()
                 .orElseThrow();
         guards.change(
-                new app.morvet.rules.guards.StandingGuard(
+                new app.morvet.rules.guards.StoredGuard(
                         guard.id(),
                         guard.name(),
                         false,
@@ -102,7 +102,7 @@ class CaseLifeTest extends MorvetTest {
         assertThatThrownBy(() -> book.undo(entry, person("other"), Instant.now()))
                 .isInstanceOf(Overtaken.class);
         book.undo(entry, analyst, Instant.now());
-        assertThat(book.find(one.id()).orElseThrow().standing()).isEqualTo(one.standing());
+        assertThat(book.find(one.id()).orElseThrow().progress()).isEqualTo(one.progress());
         assertThatThrownBy(() -> book.undo(entry, analyst, Instant.now())).hasMessage("This can no longer be undone.");
         long late = book.take(one.id(), book.find(one.id()).orElseThrow().version(), analyst, Instant.now());
         assertThatThrownBy(() -> book.undo(late, analyst, Instant.now().plusSeconds(16)))
@@ -168,7 +168,7 @@ class CaseLifeTest extends MorvetTest {
                 "partner knows",
                 Instant.now());
         fail(subject, 3);
-        eventually(() -> assertThat(now(subject).standing().quietUntil()).isNull());
+        eventually(() -> assertThat(now(subject).progress().quietUntil()).isNull());
         assertThat(log(one)).contains("Quiet has ended: it became critical");
 
         var quiet = opened(subject());
@@ -186,7 +186,7 @@ class CaseLifeTest extends MorvetTest {
         assertThatThrownBy(() -> book.take(one.id(), version, person("other"), Instant.now()))
                 .hasMessage("This case is settled. Reopen it to work on it.");
         book.reopen(one.id(), version, person("other"), Instant.now());
-        assertThat(book.find(one.id()).orElseThrow().standing().takenBy())
+        assertThat(book.find(one.id()).orElseThrow().progress().takenBy())
                 .isEqualTo(person("other").id());
     }
 }

@@ -116,7 +116,7 @@ class CaseListTest extends ToldAlerts {
                 .single();
         var back = Browser.shown(analyst.post("/cases/" + one.id() + "/undo", "entry=" + entry));
         assertThat(back.select(".log").text()).contains("took that back: took the case");
-        assertThat(now(one).standing().takenBy()).isNull();
+        assertThat(now(one).progress().takenBy()).isNull();
         var again = analyst.post("/cases/" + one.id() + "/undo", "entry=" + entry);
         assertThat(again.statusCode()).isEqualTo(409);
         assertThat(Jsoup.parse(again.body()).text()).contains("This can no longer be undone.");
@@ -162,7 +162,7 @@ class CaseListTest extends ToldAlerts {
         var one = opened();
         var page = act(one, "give", "to=" + person("other").id());
         assertThat(page.select(".log").text()).contains("gave the case to Pia Lumme");
-        assertThat(now(one).standing().takenBy()).isEqualTo(person("other").id());
+        assertThat(now(one).progress().takenBy()).isEqualTo(person("other").id());
         assertThat(stands("mine", one)).isFalse();
     }
 

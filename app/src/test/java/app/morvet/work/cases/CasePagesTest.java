@@ -140,7 +140,7 @@ class CasePagesTest extends MorvetTest {
                 .findFirst()
                 .orElseThrow();
         guards.change(
-                new app.morvet.rules.guards.StandingGuard(
+                new app.morvet.rules.guards.StoredGuard(
                         guard.id(),
                         guard.name(),
                         true,

@@ -128,8 +128,8 @@ class HandoffTest extends MorvetTest {
         reaches(one, HandoffState.RETURNED);
         var back = cases.find(one.id()).orElseThrow();
         assertThat(back.state()).isEqualTo(CaseState.TAKEN);
-        assertThat(back.standing().returned()).isTrue();
-        assertThat(back.standing().returnReason()).isEqualTo("belongs to Platform");
+        assertThat(back.progress().returned()).isTrue();
+        assertThat(back.progress().returnReason()).isEqualTo("belongs to Platform");
     }
 
     @Test

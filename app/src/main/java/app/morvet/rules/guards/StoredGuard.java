@@ -13,7 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param version counts its changes, from 1
  * @param deleted whether it only stands in the record
  */
-public record StandingGuard(
+public record StoredGuard(
         long id,
         String name,
         boolean active,
@@ -23,7 +23,7 @@ public record StandingGuard(
         @Nullable Long owner,
         int version,
         boolean deleted) {
-    public StandingGuard(
+    public StoredGuard(
             long id,
             String name,
             boolean active,
@@ -35,7 +35,7 @@ public record StandingGuard(
         this(id, name, active, watch, rule, fixNote, owner, version, false);
     }
 
-    StandingGuard switched(boolean on) {
-        return new StandingGuard(id, name, on, watch, rule, fixNote, owner, version, deleted);
+    StoredGuard switched(boolean on) {
+        return new StoredGuard(id, name, on, watch, rule, fixNote, owner, version, deleted);
     }
 }

@@ -20,7 +20,7 @@ import org.jspecify.annotations.Nullable;
  * @param stopped     how often it had to be stopped
  * @param stoppedAt   when that last was, or null
  */
-public record StandingRule(
+public record StoredRule(
         long id,
         String name,
         Criteria criteria,
@@ -35,7 +35,7 @@ public record StandingRule(
         @Nullable Instant lastTook,
         long stopped,
         @Nullable Instant stoppedAt) {
-    public StandingRule {
+    public StoredRule {
         if (name.isBlank() || name.length() > 100)
             throw new IllegalArgumentException("a rule has a name of at most 100 characters");
         if (fixNote.length() > 20_000)
@@ -45,8 +45,8 @@ public record StandingRule(
     }
 
     /** The same rule under another id. */
-    public StandingRule withId(long other) {
-        return new StandingRule(
+    public StoredRule withId(long other) {
+        return new StoredRule(
                 other,
                 name,
                 criteria,
@@ -64,7 +64,7 @@ public record StandingRule(
     }
 
     /** Whether two rules would do the same, whatever they have done so far. */
-    public boolean doesAs(StandingRule other) {
+    public boolean doesAs(StoredRule other) {
         return name.equals(other.name)
                 && criteria.equals(other.criteria)
                 && severity == other.severity

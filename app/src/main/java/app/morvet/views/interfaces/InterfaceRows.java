@@ -22,7 +22,7 @@ import org.springframework.stereotype.Service;
 
 /** How every interface stands right now: what it carried beside what is usual, what is open, late, silent or not running. */
 @Service
-class Standings {
+class InterfaceRows {
     private static final Duration TRACK = Duration.ofHours(24);
     private static final int TRACK_WIDTH = 190;
 
@@ -36,7 +36,7 @@ class Standings {
      * @param usual    what is usual by this time of the day; empty where that is not known
      * @param delay    median and 95th percentile over the last hour or two; empty where nothing was delivered
      */
-    record Standing(
+    record Row(
             Estate.Component component,
             String application,
             String owner,
@@ -63,7 +63,7 @@ class Standings {
     private final Estate estate;
     private final Times times;
 
-    Standings(InterfaceStore store, Usuals usuals, Alerts alerts, Estate estate, Times times) {
+    InterfaceRows(InterfaceStore store, Usuals usuals, Alerts alerts, Estate estate, Times times) {
         this.store = store;
         this.usuals = usuals;
         this.alerts = alerts;
@@ -84,19 +84,19 @@ class Standings {
             Map<Long, List<Alerts.Stretch>> stretches) {}
 
     /** All interfaces: those that need eyes first, the worst on top. */
-    List<Standing> all() {
+    List<Row> all() {
         var facts = facts();
         return estate.interfaces().stream()
                 .map(one -> standing(one, facts))
-                .sorted(Comparator.comparing((Standing one) ->
+                .sorted(Comparator.comparing((Row one) ->
                                 one.severity() == null ? -1 : one.severity().ordinal())
                         .reversed()
-                        .thenComparing(Comparator.comparing(Standing::open).reversed())
+                        .thenComparing(Comparator.comparing(Row::open).reversed())
                         .thenComparing(one -> one.component().name()))
                 .toList();
     }
 
-    Standing of(Estate.Component one) {
+    Row of(Estate.Component one) {
         return standing(one, facts());
     }
 
@@ -127,7 +127,7 @@ class Standings {
                 stretches);
     }
 
-    private Standing standing(Estate.Component one, Facts facts) {
+    private Row standing(Estate.Component one, Facts facts) {
         long id = one.id();
         var day = facts.days().getOrDefault(id, new InterfaceStore.Day(0, 0, null));
         var open = facts.open().get(id);
@@ -164,7 +164,7 @@ class Standings {
         if (troubles.isEmpty() && worst != null)
             troubles.add(alertWords(facts.stretches().get(id)));
         double expected = usual.expected(facts.midnight(), facts.now());
-        return new Standing(
+        return new Row(
                 one,
                 estate.applicationOf(one).map(Estate.Application::name).orElse("not assigned"),
                 estate.ownerOf(one).map(Estate.Team::name).orElse(""),

@@ -15,7 +15,7 @@ import org.jspecify.annotations.Nullable;
  * @param knownSince before which nothing was expected of it
  * @param version   counts its changes, from 1
  */
-public record StandingJob(
+public record StoredJob(
         Estate.Component component,
         @Nullable Long feed,
         JobSpec spec,
