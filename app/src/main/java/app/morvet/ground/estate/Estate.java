@@ -16,6 +16,8 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.core.Ordered;
+import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
@@ -372,8 +374,9 @@ public class Estate {
         store.fetchWorks(feed);
     }
 
-    /** Somebody else may have looked before what was changed could be seen. */
+    /** Somebody else may have looked before what was changed could be seen. Before all who then look again. */
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMPLETION)
+    @Order(Ordered.HIGHEST_PRECEDENCE)
     void on(EstateChanged seen) {
         snapshot.forget();
     }

@@ -2,9 +2,13 @@ package app.morvet.ground.page;
 
 import java.io.IOException;
 import java.sql.SQLException;
+import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.locks.Condition;
+import java.util.concurrent.locks.ReentrantLock;
 import javax.sql.DataSource;
 import org.postgresql.PGConnection;
 import org.slf4j.Logger;
@@ -30,7 +34,7 @@ public class Live {
 
     private final JdbcClient jdbc;
     private final DataSource dataSource;
-    private final Set<SseEmitter> readers = ConcurrentHashMap.newKeySet();
+    private final Set<Reader> readers = ConcurrentHashMap.newKeySet();
     private volatile boolean closing;
 
     Live(JdbcClient jdbc, DataSource dataSource) {
@@ -49,13 +53,73 @@ public class Live {
 
     @GetMapping(path = "/live", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
     SseEmitter stream() {
-        var emitter = new SseEmitter(0L);
-        emitter.onCompletion(() -> readers.remove(emitter));
-        emitter.onError(gone -> readers.remove(emitter));
-        emitter.onTimeout(() -> readers.remove(emitter));
-        readers.add(emitter);
-        send(emitter, SseEmitter.event().name("hello").data("here"));
-        return emitter;
+        var reader = new Reader();
+        readers.add(reader);
+        reader.listens();
+        return reader.emitter;
+    }
+
+    /**
+     * An open page. What it is to be told waits at its own place, each topic once, so that a page that takes nothing in keeps
+     * no other waiting.
+     */
+    private final class Reader {
+        private final SseEmitter emitter = new SseEmitter(0L);
+        private final ReentrantLock lock = new ReentrantLock();
+        private final Condition something = lock.newCondition();
+        private final Set<String> waiting = new LinkedHashSet<>();
+        private volatile boolean gone;
+
+        void listens() {
+            emitter.onCompletion(this::leave);
+            emitter.onError(why -> leave());
+            emitter.onTimeout(this::leave);
+            Thread.ofVirtual().name("live-reader").start(this::write);
+        }
+
+        void tell(String topic) {
+            lock.lock();
+            try {
+                waiting.add(topic);
+                something.signal();
+            } finally {
+                lock.unlock();
+            }
+        }
+
+        private void write() {
+            try {
+                emitter.send(SseEmitter.event().name("hello").data("here"));
+                while (!gone)
+                    for (var topic : take())
+                        emitter.send(SseEmitter.event().name("changed").data(topic));
+            } catch (IOException | IllegalStateException | InterruptedException over) {
+                leave();
+            }
+        }
+
+        private List<String> take() throws InterruptedException {
+            lock.lock();
+            try {
+                while (waiting.isEmpty() && !gone) something.await();
+                var topics = List.copyOf(waiting);
+                waiting.clear();
+                return topics;
+            } finally {
+                lock.unlock();
+            }
+        }
+
+        private void leave() {
+            readers.remove(this);
+            gone = true;
+            lock.lock();
+            try {
+                something.signal();
+            } finally {
+                lock.unlock();
+            }
+        }
     }
 
     @EventListener(ApplicationReadyEvent.class)
@@ -86,16 +150,7 @@ public class Live {
     }
 
     private void tell(String topic) {
-        for (var reader : readers)
-            send(reader, SseEmitter.event().name("changed").data(topic));
-    }
-
-    private void send(SseEmitter reader, SseEmitter.SseEventBuilder event) {
-        try {
-            reader.send(event);
-        } catch (IOException | IllegalStateException gone) {
-            readers.remove(reader);
-        }
+        readers.forEach(reader -> reader.tell(topic));
     }
 
     private static void pause() {
@@ -110,6 +165,6 @@ public class Live {
     @EventListener(ContextClosedEvent.class)
     void close() {
         closing = true;
-        readers.forEach(SseEmitter::complete);
+        readers.forEach(reader -> reader.emitter.complete());
     }
 }

@@ -136,7 +136,8 @@ public class GuardRound implements PastRound {
         if (running) arrived.add(what);
     }
 
-    @EventListener
+    /** Once others see it: a round that looked sooner would stand over what was before, and never look again. */
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMPLETION, fallbackExecution = true)
     void on(Estate.EstateChanged changed) {
         watchesStale = true;
     }

@@ -50,6 +50,24 @@ class LiveTest extends MorvetTest {
         eventually(() -> assertThat(other).contains("of-a-test"));
     }
 
+    /** It stays open and takes nothing in, as a page does on a line that has gone dead. */
+    @Test
+    void aPageThatTakesNothingInKeepsNoOtherWaiting() throws Exception {
+        var dead = loggedIn("analyst").listen("/live");
+        var heard = listener();
+        var long7000 = "x".repeat(7000);
+        // More than the buffers on the way hold.
+        for (int batch = 0; batch < 4; batch++) {
+            int from = batch * 1000;
+            transaction.executeWithoutResult(status -> {
+                for (int i = 0; i < 1000; i++) live.changed(from + i + long7000);
+            });
+        }
+        live.changed("after-it-all");
+        eventually(() -> assertThat(heard).contains("after-it-all"));
+        dead.body().close();
+    }
+
     @Test
     void whatIsTakenBackIsToldToNobody() throws Exception {
         var heard = listener();

@@ -14,11 +14,14 @@ import app.morvet.core.guard.Limits;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
+import app.morvet.ground.estate.Estate;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** What guards do to alerts while people change the guards and the values move. */
 class GuardLifeTest extends MorvetTest {
@@ -33,7 +36,7 @@ class GuardLifeTest extends MorvetTest {
                 terms);
     }
 
-    @org.springframework.beans.factory.annotation.Autowired
+    @Autowired
     private Replays replays;
 
     private StoredGuard guard(String name, Watch watch, Guard rule) {
@@ -58,6 +61,51 @@ class GuardLifeTest extends MorvetTest {
         eventually(() -> assertThat(alerts(guard))
                 .filteredOn(one -> one.get("cleared_at") == null)
                 .hasSize(count));
+    }
+
+    @Autowired
+    private TransactionTemplate transaction;
+
+    /** A round may look while a change is not there yet for anybody but who makes it. */
+    @Test
+    void aChangeOfTheEstateIsSeenOnceItIsThere() throws Exception {
+        setUpOnce();
+        var mail = host + "@sundrava.example";
+        long application = estate.addApplication(
+                "app-" + host, "App of " + host, 1, estate.addTeam("t-" + host, "T of " + host, mail));
+        var other = host + "-other";
+        tell("heat", host, 50);
+        tell("heat", other, 50);
+        var guard = guard("Late", new Watch("heat", "app-" + host, "", 0, "", "", "", ""), over(40, 90, TERMS));
+        var watched = guard("Watched", Watch.of("heat").named(other), over(40, 90, TERMS));
+        isUp(watched, 1);
+        var before = estate.byKey(host).orElseThrow();
+        transaction.executeWithoutResult(status -> {
+            estate.change(new Estate.Component(
+                    before.id(),
+                    before.key(),
+                    before.name(),
+                    before.kind(),
+                    application,
+                    before.standsOn(),
+                    before.firstSeen()));
+            // Rounds go by meanwhile: what comes now is judged by one of them.
+            try {
+                var another = new Thread(() -> {
+                    try {
+                        tell("heat", other, 95);
+                    } catch (Exception failed) {
+                        throw new IllegalStateException(failed);
+                    }
+                });
+                another.start();
+                another.join();
+                eventually(() -> assertThat(alerts(watched)).anyMatch(one -> "CRITICAL".equals(one.get("level"))));
+            } catch (Exception failed) {
+                throw new IllegalStateException(failed);
+            }
+        });
+        isUp(guard, 1);
     }
 
     @Test
