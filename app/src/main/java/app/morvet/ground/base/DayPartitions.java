@@ -1,14 +1,21 @@
 package app.morvet.ground.base;
 
+import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.core.Ordered;
+import org.springframework.core.annotation.Order;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.PlatformTransactionManager;
@@ -16,21 +23,48 @@ import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * Makes the day partitions of bulk tables when the first row of a day is on its way. Days are UTC days. Done in a
- * transaction of its own, before the rows are written, so that the lock on the whole table is held for a moment only.
+ * Makes the day partitions of bulk tables: those of the next days ahead of time, and those of other days when the first row of
+ * one is on its way. Days are UTC days. Done in a transaction of its own, before the one that writes the rows, so that the
+ * lock on the whole table is held for a moment only and nobody who has a connection waits for another.
  */
 @Component
 public class DayPartitions {
     private static final int LOCK = 0x6d6f7276;
 
+    private static final int DAYS_AHEAD = 3;
+
     private final JdbcClient jdbc;
+    private final Clock clock;
     private final TransactionTemplate ownTransaction;
     private final Set<String> known = ConcurrentHashMap.newKeySet();
 
-    DayPartitions(JdbcClient jdbc, PlatformTransactionManager transactions) {
+    DayPartitions(JdbcClient jdbc, PlatformTransactionManager transactions, Clock clock) {
         this.jdbc = jdbc;
+        this.clock = clock;
         this.ownTransaction = new TransactionTemplate(transactions);
         this.ownTransaction.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
+    }
+
+    /** Today's of all bulk tables, and those of the days after it. */
+    @EventListener
+    @Order(Ordered.HIGHEST_PRECEDENCE)
+    void on(ApplicationReadyEvent ready) {
+        makeAhead(clock.instant());
+    }
+
+    void makeAhead(Instant now) {
+        var days = new ArrayList<Instant>();
+        for (int day = 0; day <= DAYS_AHEAD; day++) days.add(now.plus(Duration.ofDays(day)));
+        for (var table : tables()) ensure(table, days);
+    }
+
+    private List<String> tables() {
+        return jdbc.sql(
+                        """
+                        select c.relname from pg_partitioned_table p join pg_class c on c.oid = p.partrelid
+                         where c.relnamespace = current_schema()::regnamespace order by 1""")
+                .query(String.class)
+                .list();
     }
 
     /** @param table a table of this application, never a text from outside */

@@ -11,18 +11,20 @@ import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
-/** Drops what is older than it is kept, once an hour, on one node. */
+/** Drops what is older than it is kept, and makes the days to come, once an hour, on one node. */
 @Component
 class Retention implements Errand {
     private static final Logger log = LoggerFactory.getLogger(Retention.class);
     private static final Duration EVERY = Duration.ofHours(1);
 
     private final List<AgedData> aged;
+    private final DayPartitions partitions;
     private final Errands errands;
     private final Clock clock;
 
-    Retention(List<AgedData> aged, Errands errands, Clock clock) {
+    Retention(List<AgedData> aged, DayPartitions partitions, Errands errands, Clock clock) {
         this.aged = aged;
+        this.partitions = partitions;
         this.errands = errands;
         this.clock = clock;
     }
@@ -40,6 +42,7 @@ class Retention implements Errand {
     @Override
     public Optional<Instant> run(String id) {
         var now = clock.instant();
+        partitions.makeAhead(now);
         for (var one : aged) {
             try {
                 one.dropOld(now);

@@ -26,6 +26,12 @@ public interface EventKind<T> {
      */
     T read(String type, JsonNode data, Instant at) throws EventRefused;
 
+    /**
+     * Makes what must be there before anything is stored, such as partitions of tables, in transactions of its own: who has one
+     * connection may not wait for a second.
+     */
+    default void prepare(List<Arrived<T>> events) {}
+
     /** Stores what has arrived, in the transaction that acknowledges it. */
     void arrived(long feed, List<Arrived<T>> events);
 

@@ -85,6 +85,7 @@ class Intake {
         }
         var batches = batches(read);
         estate.heard(feed);
+        batches.forEach(Batch::prepare);
         transaction.executeWithoutResult(status -> {
             batches.forEach(one -> one.passTo(feed));
             rejects.keep(
@@ -110,6 +111,10 @@ class Intake {
 
     /** The events of one kind, which it is given together. */
     private record Batch<T>(EventKind<T> kind, List<EventKind.Arrived<T>> events) {
+        void prepare() {
+            kind.prepare(events);
+        }
+
         void passTo(long feed) {
             kind.arrived(feed, events);
         }

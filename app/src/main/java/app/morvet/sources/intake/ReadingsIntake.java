@@ -16,7 +16,9 @@ import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -247,11 +249,10 @@ class ReadingsIntake {
             List<ToldBuckets> buckets,
             List<Intake.Rejected> rejected,
             BodyOf body) {
-        var all = new ArrayList<>(told);
         estate.heard(feed);
+        var all = prepared(feed, told, buckets, rejected);
         transaction.executeWithoutResult(status -> {
             for (var one : buckets) percentiles(one, all);
-            register(all, feed, rejected);
             var ids = new long[all.size()];
             var times = new long[ids.length];
             var values = new double[ids.length];
@@ -281,11 +282,29 @@ class ReadingsIntake {
         return new Outcome(all.size(), rejected);
     }
 
+    /** Registers what is new and makes its days, before anything is stored; gives back those that have a series. */
+    private List<Told> prepared(long feed, List<Told> told, List<ToldBuckets> buckets, List<Intake.Rejected> rejected) {
+        var coming = Collections.newSetFromMap(new IdentityHashMap<Told, Boolean>());
+        for (var one : buckets)
+            if (!one.histogram().growing() || readings.knows(key(one)))
+                Buckets.shares().keySet().forEach(suffix -> coming.add(percentile(one, suffix, 0)));
+        var all = new ArrayList<>(told);
+        all.addAll(coming);
+        register(all, feed, rejected);
+        readings.prepare(all.stream().mapToLong(Told::at).toArray());
+        all.removeIf(coming::contains);
+        return all;
+    }
+
+    private static String key(ToldBuckets one) {
+        return one.component() + " " + one.histogram().name() + " " + one.labels();
+    }
+
     /** From what was added to a histogram since its last page, its percentiles; at the first page there are none yet. */
     private void percentiles(ToldBuckets one, List<Told> all) {
         var histogram = one.histogram();
-        var key = one.component() + " " + histogram.name() + " " + one.labels();
-        var added = histogram.growing() ? readings.since(key, histogram.buckets()) : Optional.of(histogram.buckets());
+        var added =
+                histogram.growing() ? readings.since(key(one), histogram.buckets()) : Optional.of(histogram.buckets());
         if (added.isEmpty()) return;
         new TreeMap<>(Buckets.shares())
                 .forEach((suffix, share) ->

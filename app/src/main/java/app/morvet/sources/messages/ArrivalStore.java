@@ -2,7 +2,6 @@ package app.morvet.sources.messages;
 
 import app.morvet.core.messages.Delays;
 import app.morvet.ground.base.CopyRows;
-import app.morvet.ground.base.DayPartitions;
 import app.morvet.ground.base.Stamp;
 import java.sql.SQLException;
 import java.sql.Timestamp;
@@ -50,13 +49,11 @@ class ArrivalStore {
 
     private final JdbcClient jdbc;
     private final DataSource dataSource;
-    private final DayPartitions partitions;
     private final JsonMapper json;
 
-    ArrivalStore(JdbcClient jdbc, DataSource dataSource, DayPartitions partitions, JsonMapper json) {
+    ArrivalStore(JdbcClient jdbc, DataSource dataSource, JsonMapper json) {
         this.jdbc = jdbc;
         this.dataSource = dataSource;
-        this.partitions = partitions;
         this.json = json;
     }
 
@@ -127,9 +124,6 @@ class ArrivalStore {
                 .toList();
         if (attached.isEmpty()) return;
         var ids = added.stream().collect(Collectors.toMap(Added::eventId, Added::id, (one, other) -> one));
-        partitions.ensure(
-                "message_attachment",
-                attached.stream().map(one -> one.failed().message().at()).toList());
         for (var one : attached) {
             var id = ids.get(one.failed().eventId());
             if (id == null) continue;

@@ -17,8 +17,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.PlatformTransactionManager;
-import org.springframework.transaction.TransactionDefinition;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
@@ -37,16 +36,15 @@ public class Families implements Errand {
     private final Masks masks;
     private final Errands errands;
     private final Clock clock;
-    private final TransactionTemplate ownTransaction;
+    private final TransactionTemplate transaction;
     private final Map<String, Long> known = new ConcurrentHashMap<>();
 
-    Families(FamilyStore store, Masks masks, Errands errands, Clock clock, PlatformTransactionManager transactions) {
+    Families(FamilyStore store, Masks masks, Errands errands, Clock clock, TransactionTemplate transaction) {
         this.store = store;
         this.masks = masks;
         this.errands = errands;
         this.clock = clock;
-        this.ownTransaction = new TransactionTemplate(transactions);
-        this.ownTransaction.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
+        this.transaction = transaction;
     }
 
     /** An error, and when it happened. */
@@ -74,10 +72,12 @@ public class Families implements Errand {
         var found = new HashMap<String, Long>();
         if (!news.isEmpty()) {
             var seen = news.keySet().stream().map(first::get).toList();
-            var made = ownTransaction.execute(status -> store.ensure(List.copyOf(news.values()), seen));
+            // Within another's transaction they may be taken back with it, so they are not remembered.
+            boolean own = !TransactionSynchronizationManager.isActualTransactionActive();
+            var made = transaction.execute(status -> store.ensure(List.copyOf(news.values()), seen));
             if (known.size() > MOST_KNOWN) known.clear();
             for (var family : Objects.requireNonNull(made)) {
-                known.put(family.fingerprint(), family.id());
+                if (own) known.put(family.fingerprint(), family.id());
                 found.put(family.fingerprint(), family.id());
             }
         }
@@ -135,7 +135,7 @@ public class Families implements Errand {
                         .map(one -> new Seen(one.error(), one.id().at()))
                         .toList(),
                 List.of());
-        ownTransaction.executeWithoutResult(status -> {
+        transaction.executeWithoutResult(status -> {
             for (int i = 0; i < families.length; i++) store.adopt(orphans.get(i).id(), families[i]);
         });
         return Optional.of(clock.instant());

@@ -53,9 +53,11 @@ class MessageEvents implements EventKind<MessageEvents.Said> {
 
     record State(InterfaceState state) implements Said {}
 
+    private final MessageIntake intake;
     private final ApplicationEventPublisher events;
 
-    MessageEvents(ApplicationEventPublisher events) {
+    MessageEvents(MessageIntake intake, ApplicationEventPublisher events) {
+        this.intake = intake;
         this.events = events;
     }
 
@@ -79,7 +81,16 @@ class MessageEvents implements EventKind<MessageEvents.Said> {
     }
 
     @Override
+    public void prepare(List<Arrived<Said>> some) {
+        intake.prepare(arrivedOf(0, some));
+    }
+
+    @Override
     public void arrived(long feed, List<Arrived<Said>> some) {
+        events.publishEvent(arrivedOf(feed, some));
+    }
+
+    private static MessagesArrived arrivedOf(long feed, List<Arrived<Said>> some) {
         var failed = new ArrayList<MessagesArrived.Failed>();
         var carried = new ArrayList<MessagesArrived.Carried>();
         var states = new ArrayList<MessagesArrived.Stands>();
@@ -91,7 +102,7 @@ class MessageEvents implements EventKind<MessageEvents.Said> {
                     carried.add(new MessagesArrived.Carried(one.id(), one.component(), from, to, delivered, delays));
                 case State(var state) -> states.add(new MessagesArrived.Stands(one.id(), one.component(), state));
             }
-        events.publishEvent(new MessagesArrived(feed, failed, carried, states));
+        return new MessagesArrived(feed, failed, carried, states);
     }
 
     private static InterfaceState state(JsonNode data, Instant at) throws EventRefused {

@@ -1,5 +1,6 @@
 package app.morvet.sources.messages;
 
+import app.morvet.core.messages.FailedMessage;
 import app.morvet.core.sorting.Candidate;
 import app.morvet.ground.base.DayPartitions;
 import app.morvet.ground.page.Live;
@@ -43,17 +44,26 @@ class MessageIntake {
         this.live = live;
     }
 
+    /** Makes the days and families of what is about to be stored, so that the transaction that stores it need not. */
+    void prepare(MessagesArrived arriving) {
+        partitions.ensure(
+                "carried_count",
+                arriving.carried().stream().map(MessagesArrived.Carried::from).toList());
+        var messages =
+                arriving.failed().stream().map(MessagesArrived.Failed::message).toList();
+        var days = messages.stream().map(FailedMessage::at).toList();
+        for (var table : List.of("failed_message", "message_attachment", "message_words"))
+            partitions.ensure(table, days);
+        families.of(messages.stream()
+                .map(one -> new Families.Seen(one.error(), one.at()))
+                .toList());
+    }
+
     @EventListener
     void on(MessagesArrived arrived) {
-        List<MessagesArrived.Carried> carried = List.of();
-        if (!arrived.carried().isEmpty()) {
-            partitions.ensure(
-                    "carried_count",
-                    arrived.carried().stream()
-                            .map(MessagesArrived.Carried::from)
-                            .toList());
-            carried = store.addCarried(arrived.feed(), arrived.carried());
-        }
+        var carried = arrived.carried().isEmpty()
+                ? List.<MessagesArrived.Carried>of()
+                : store.addCarried(arrived.feed(), arrived.carried());
         var added = addFailed(arrived.feed(), withoutRepeats(arrived));
         arrived.states().forEach(store::addState);
         if (!added.isEmpty())
@@ -85,8 +95,6 @@ class MessageIntake {
 
     private List<ArrivalStore.Added> addFailed(long feed, List<MessagesArrived.Failed> failed) {
         if (failed.isEmpty()) return List.of();
-        partitions.ensure(
-                "failed_message", failed.stream().map(one -> one.message().at()).toList());
         var familyOf = families.of(failed.stream()
                 .map(one ->
                         new Families.Seen(one.message().error(), one.message().at()))

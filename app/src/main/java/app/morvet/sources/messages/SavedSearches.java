@@ -210,6 +210,7 @@ public class SavedSearches {
                     + hit.id().id() % 1000;
             values[i] = 1;
         }
+        readings.prepare(times);
         readings.add(ids, times, values);
     }
 }

@@ -18,8 +18,18 @@ public class ReadingBook {
         this.events = events;
     }
 
+    /** Makes ready for readings of some times; before the transaction that stores them. */
+    public void prepare(long[] times) {
+        store.prepare(times);
+    }
+
+    /** Whether a histogram was told before. */
+    public boolean knows(String key) {
+        return store.knows(key);
+    }
+
     /**
-     * Stores readings.
+     * Stores readings, of times for which it was made ready.
      *
      * @return how many of them were new
      */

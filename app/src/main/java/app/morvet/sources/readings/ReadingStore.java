@@ -40,6 +40,8 @@ import tools.jackson.databind.json.JsonMapper;
  */
 @Repository
 class ReadingStore {
+    private static final int REGISTERING = 0x6d6f7278;
+
     private static final long POSTGRES_EPOCH_MICROS = 946_684_800_000_000L;
     private static final byte[] COPY_HEAD = "PGCOPY\n\377\r\n\0\0\0\0\0\0\0\0\0".getBytes(StandardCharsets.ISO_8859_1);
 
@@ -86,6 +88,17 @@ class ReadingStore {
         return "{}".equals(text) ? Map.of() : json.readValue(text, new TypeReference<TreeMap<String, String>>() {});
     }
 
+    /**
+     * Until the end of the transaction, no other registers series: so their ids are seen in the order in which they were given
+     * out, and whoever has read up to one has missed none before it.
+     */
+    void registerInTurn() {
+        jdbc.sql("select 1 from (select pg_advisory_xact_lock(:lock)) as locked")
+                .param("lock", REGISTERING)
+                .query(Integer.class)
+                .single();
+    }
+
     void addMeasure(String name, Sort sort, String unit, String help) {
         jdbc.sql(
                         """
@@ -125,9 +138,13 @@ class ReadingStore {
                 .update();
     }
 
+    /** Makes the days of readings that are about to be stored; before the transaction that stores them. */
+    void prepare(long[] times) {
+        partitions.ensure("reading", days(times));
+    }
+
     /** Stores readings, in the running transaction, and tells which of them are new. */
     ReadingsRecorded add(long[] series, long[] times, double[] values) {
-        partitions.ensure("reading", days(times));
         var connection = DataSourceUtils.getConnection(dataSource);
         try (var statement = connection.createStatement()) {
             statement.execute(
@@ -381,6 +398,13 @@ class ReadingStore {
     }
 
     /** The buckets of the last page, and these in their place. */
+    boolean knows(String histogram) {
+        return jdbc.sql("select exists (select 1 from histogram_base where series_key = :key)")
+                .param("key", histogram)
+                .query(Boolean.class)
+                .single();
+    }
+
     Optional<Buckets> exchange(String key, Buckets next) {
         var before = jdbc.sql("select bounds, counts from histogram_base where series_key = :key for update")
                 .param("key", key)

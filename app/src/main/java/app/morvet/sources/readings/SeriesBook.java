@@ -61,7 +61,7 @@ public class SeriesBook {
         return kept == null ? refresh() : kept;
     }
 
-    /** Reads what is new since the last time. */
+    /** Reads what is new since the last time. Series are registered in turn, so what is new has a higher id. */
     private synchronized Book refresh() {
         var before = book == null ? EMPTY : book;
         var measures = new HashMap<Long, Measure>();
@@ -148,6 +148,7 @@ public class SeriesBook {
     }
 
     private void add(Collection<Newcomer> newcomers, @Nullable Long feed) {
+        store.registerInTurn();
         for (var one : newcomers)
             if (measure(one.measure()).isEmpty()) store.addMeasure(one.measure(), one.sort(), one.unit(), one.help());
         var known = new HashMap<String, Measure>();
@@ -162,6 +163,7 @@ public class SeriesBook {
     /** Every interface has a series of its failed messages, from the moment it is known. */
     @EventListener
     void on(Estate.EstateChanged changed) {
+        store.registerInTurn();
         if (store.addFailedSeries(clock.instant()) > 0) tellOthers();
     }
 
