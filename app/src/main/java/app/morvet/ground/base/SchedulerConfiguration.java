@@ -10,6 +10,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.Executors;
 import javax.sql.DataSource;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.annotation.Bean;
@@ -21,6 +22,8 @@ import org.springframework.jdbc.datasource.TransactionAwareDataSourceProxy;
 /** db-scheduler, so set up that work is put down in the running transaction and a dead node's work goes on in seconds. */
 @Configuration
 class SchedulerConfiguration {
+    private static final int AT_ONCE = 32;
+
     /** For putting work down; the scheduler is a client as well, but of its own transactions. */
     @Bean
     @Primary
@@ -35,7 +38,10 @@ class SchedulerConfiguration {
         errands.forEach(errand -> tasks.add(task(errand, wishes, clock)));
         return Scheduler.create(dataSource, tasks)
                 .clock(clock::instant)
-                .threads(4)
+                // They wait for the outside most of the time, and one that waits long may hold up no others.
+                .threads(AT_ONCE)
+                .executorService(Executors.newThreadPerTaskExecutor(
+                        Thread.ofVirtual().name("errand-", 1).factory()))
                 .pollingInterval(Duration.ofMillis(500))
                 .heartbeatInterval(Duration.ofSeconds(2))
                 .missedHeartbeatsLimit(4)

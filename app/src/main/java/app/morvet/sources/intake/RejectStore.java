@@ -66,6 +66,17 @@ public class RejectStore {
                 .list();
     }
 
+    /** Drops some that are older, and tells how many. */
+    int drop(Instant before, int most) {
+        return jdbc.sql(
+                        """
+                        delete from rejected_event where id = any(array(
+                            select id from rejected_event where received_at < :before order by received_at limit :most))""")
+                .param("before", Stamp.of(before))
+                .param("most", most)
+                .update();
+    }
+
     public long countSince(Instant since) {
         return jdbc.sql("select count(*) from rejected_event where received_at >= :since")
                 .param("since", Stamp.of(since))

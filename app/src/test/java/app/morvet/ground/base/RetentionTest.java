@@ -70,6 +70,38 @@ class RetentionTest extends MorvetTest {
     }
 
     @Test
+    void whatWasRefusedGoesWithTheMessages() throws Exception {
+        setUpOnce();
+        var subject = subject();
+        for (var name : List.of("old", "young"))
+            assertThat(send(List.of(Map.of("specversion", "0.3", "id", name + subject.key())))
+                            .statusCode())
+                    .isEqualTo(202);
+        jdbc.sql("update rejected_event set received_at = now() - interval '500 days' where event_id = :id")
+                .param("id", "old" + subject.key())
+                .update();
+        dropOld();
+        assertThat(count("select count(*) from rejected_event where event_id = :id", "old" + subject.key()))
+                .isZero();
+        assertThat(count("select count(*) from rejected_event where event_id = :id", "young" + subject.key()))
+                .isEqualTo(1);
+    }
+
+    @Test
+    void theDaysToComeAreThereBeforeAnythingIsWrittenToThem() {
+        setUpOnce();
+        var far = Instant.now().plus(Duration.ofDays(40));
+        partitions.makeAhead(far);
+        var day = far.atOffset(java.time.ZoneOffset.UTC).toLocalDate();
+        for (var table : List.of("failed_message", "message_words", "message_attachment", "carried_count", "reading"))
+            assertThat(partitions.days(table)).as(table).contains(day, day.plusDays(1), day.plusDays(3));
+        for (int i = 0; i <= 3; i++)
+            for (var table : List.of(
+                    "failed_message", "message_words", "message_attachment", "carried_count", "reading", "sealed_day"))
+                partitions.drop(table, day.plusDays(i));
+    }
+
+    @Test
     void oldRunsGoAndOutputsBeforeThem() {
         var owner = subject();
         var application =
