@@ -86,7 +86,7 @@ class DemoGuards {
                 new LimitGuard(sliding(15), sum, Limits.above(20, 60), Terms.clearing(0.5, Duration.ofMinutes(5))),
                 "");
         guards.set(
-                "Manifests held up",
+                "Manifests not getting through",
                 true,
                 failed.named("manifest-to-harbour-authority"),
                 new LimitGuard(sliding(30), sum, Limits.above(5, 30), Terms.clearing(0.5, Duration.ofMinutes(10))),

@@ -95,6 +95,10 @@ class NewOriginTest extends ToldAlerts {
                 low(About.causedBy(pier.id(), second.id()), WARNING, 12, at(0)));
         assertThat(casesOf(first)).isEmpty();
         assertThat(casesOf(second)).isEmpty();
+        var page = Jsoup.parse(browser.get("/cases/" + theCase(pier).id()).body());
+        assertThat(page.text()).contains("Tide table 4 on The " + first.key(), "Tide table 4 on The " + second.key());
+        // The same note is said once.
+        assertThat(page.select(".fixnote")).hasSize(1);
         // The one that causes it, and the two on which it shows.
         assertThat(partsOf(browser.get("/cases").body(), theCase(pier).id())).contains("spread +10");
         found(at(2));

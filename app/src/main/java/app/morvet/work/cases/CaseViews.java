@@ -20,6 +20,8 @@ import app.morvet.sources.messages.MessageViews;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -289,12 +291,8 @@ class CaseViews {
                 times.of(one.overSince()),
                 one.settled(),
                 reason == null ? "" : reason.words() + ", " + times.of(work.settledAt()),
-                alerts.stream().map(this::alertView).toList(),
-                alerts.stream()
-                        .map(this::fix)
-                        .flatMap(Optional::stream)
-                        .distinct()
-                        .toList(),
+                alerts.stream().map(alert -> alertView(alert, one)).toList(),
+                fixes(alerts),
                 subject.kind().equals(Estate.INTERFACE)
                         ? families.shares(one.scope(), one.firstSeen(), end(one), FAMILIES_SHOWN)
                         : List.of(),
@@ -334,17 +332,25 @@ class CaseViews {
                 .toList();
     }
 
-    private Optional<FixView> fix(Alert alert) {
-        var kind = origins.of(alert);
-        var note = kind.fixNote(alert);
-        return note.isBlank() ? Optional.empty() : Optional.of(new FixView(kind.name(alert), fixNotes.html(note)));
+    /** What is to be done, each note once, under the names of all that say it. */
+    private List<FixView> fixes(List<Alert> alerts) {
+        var names = new LinkedHashMap<String, LinkedHashSet<String>>();
+        for (var alert : alerts) {
+            var kind = origins.of(alert);
+            var note = kind.fixNote(alert);
+            if (!note.isBlank())
+                names.computeIfAbsent(note, none -> new LinkedHashSet<>()).add(kind.name(alert));
+        }
+        return names.entrySet().stream()
+                .map(one -> new FixView(String.join(", ", one.getValue()), fixNotes.html(one.getKey())))
+                .toList();
     }
 
-    private AlertView alertView(Alert alert) {
+    private AlertView alertView(Alert alert, WorkCase one) {
         var kind = origins.of(alert);
         return new AlertView(
                 alert.id(),
-                kind.name(alert),
+                kind.name(alert) + elsewhere(alert, one),
                 kind.link(alert),
                 kind.noun(),
                 kind.sentence(alert),
@@ -356,6 +362,12 @@ class CaseViews {
                 times.of(alert.clearedAt()),
                 kind.limits(alert),
                 kind.drawn(alert));
+    }
+
+    /** On which component it shows, where that is not the one that the case is about. */
+    private String elsewhere(Alert alert, WorkCase one) {
+        long on = alert.about().component();
+        return on == one.component() ? "" : " on " + estate.component(on).name();
     }
 
     private EntryView entryView(CaseStore.Entry entry, Map<Long, String> names) {
