@@ -1,8 +1,8 @@
 package app.morvet.bench;
 
-import app.morvet.ground.base.CopyRows;
 import app.morvet.core.batch.Projection;
 import app.morvet.core.batch.Spread;
+import app.morvet.ground.base.CopyRows;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;

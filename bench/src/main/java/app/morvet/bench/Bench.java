@@ -1,14 +1,14 @@
 package app.morvet.bench;
 
 import app.morvet.MorvetApplication;
-import app.morvet.ground.access.IntakeKeys;
-import app.morvet.ground.access.People;
-import app.morvet.ground.access.Role;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.sorting.Condition;
 import app.morvet.core.sorting.Criteria;
 import app.morvet.core.sorting.FoldBy;
 import app.morvet.core.sorting.FoldWindow;
+import app.morvet.ground.access.IntakeKeys;
+import app.morvet.ground.access.People;
+import app.morvet.ground.access.Role;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.sorting.SortingRules;
 import app.morvet.sources.sorting.StoredRule;

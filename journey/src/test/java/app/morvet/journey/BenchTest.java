@@ -119,8 +119,9 @@ class BenchTest extends InAHouse {
         assertThat(page.locator(".curve canvas").first()).isVisible();
         house.panel("/machines/ledger-1/heal");
 
-        var raised = Instant.ofEpochMilli((long) (Double.parseDouble(
-                        house.one("select extract(epoch from raised_at) from alert where origin_kind = 'guard' and origin_id = " + guard))
+        var raised = Instant.ofEpochMilli((long) (Double.parseDouble(house.one(
+                        "select extract(epoch from raised_at) from alert where origin_kind = 'guard' and origin_id = "
+                                + guard))
                 * 1000));
         var replayed = page.waitForResponse("**/guards/picture", () -> page.navigate("/guards/" + guard + "/edit"))
                 .text();

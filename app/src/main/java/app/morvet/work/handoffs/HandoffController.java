@@ -18,8 +18,11 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -115,16 +118,24 @@ class HandoffController implements DossierPart, NowSource {
                         List.of(HandoffState.QUEUED, HandoffState.GIVEN_UP, HandoffState.SENT, HandoffState.ACCEPTED);
                 };
         model.addAttribute("show", show);
-        model.addAttribute(
-                "rows",
-                store.inState(states, SHOWN).stream()
-                        .map(one -> row(one, false))
-                        .toList());
+        model.addAttribute("rows", rows(store.inState(states, SHOWN), false));
         return "handoff-rows".equals(target) ? "handoff-parts :: rows" : "handoffs";
     }
 
-    private Row row(Handoff one, boolean withAttempts) {
-        var desk = store.connection(one.connection()).orElseThrow();
+    /** What all rows have in common is asked for once. */
+    private List<Row> rows(List<Handoff> some, boolean withAttempts) {
+        var desks = store.connections().stream().collect(Collectors.toMap(DeskConnection::id, Function.identity()));
+        var names = people.all().stream().collect(Collectors.toMap(Person::id, Person::name));
+        return some.stream()
+                .map(one -> row(
+                        one,
+                        Objects.requireNonNull(desks.get(one.connection())),
+                        names.getOrDefault(one.madeBy(), ""),
+                        withAttempts))
+                .toList();
+    }
+
+    private Row row(Handoff one, DeskConnection desk, String by, boolean withAttempts) {
         boolean waiting = one.state() == HandoffState.QUEUED || one.state() == HandoffState.GIVEN_UP;
         return new Row(
                 one.id().toString(),
@@ -136,7 +147,7 @@ class HandoffController implements DossierPart, NowSource {
                 one.ticket(),
                 one.ticket().isEmpty() || desk.pagePath().isEmpty() ? "" : desk.address(desk.pagePath(), one.ticket()),
                 times.of(one.madeAt()),
-                people.byId(one.madeBy()).map(Person::name).orElse(""),
+                by,
                 times.of(one.changedAt()),
                 one.reason(),
                 trouble(one),
@@ -169,7 +180,7 @@ class HandoffController implements DossierPart, NowSource {
 
     @Override
     public Optional<Part> of(WorkCase shown) {
-        var rows = store.ofCase(shown.id()).stream().map(one -> row(one, true)).toList();
+        var rows = rows(store.ofCase(shown.id()), true);
         return rows.isEmpty() ? Optional.empty() : Optional.of(new Part("handoff-parts :: dossierPart", rows));
     }
 
@@ -284,17 +295,15 @@ class HandoffController implements DossierPart, NowSource {
         model.addAttribute("show", "");
         model.addAttribute(
                 "rows",
-                store
-                        .inState(
+                rows(
+                        store.inState(
                                 List.of(
                                         HandoffState.QUEUED,
                                         HandoffState.GIVEN_UP,
                                         HandoffState.SENT,
                                         HandoffState.ACCEPTED),
-                                SHOWN)
-                        .stream()
-                        .map(one -> row(one, false))
-                        .toList());
+                                SHOWN),
+                        false));
         return "handoff-parts :: rows";
     }
 
