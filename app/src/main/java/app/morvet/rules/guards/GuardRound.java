@@ -6,6 +6,7 @@ import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Past;
 import app.morvet.core.readings.Readings;
 import app.morvet.ground.base.PastRound;
+import app.morvet.ground.base.Rounds;
 import app.morvet.ground.base.Snapshot;
 import app.morvet.ground.estate.Estate;
 import app.morvet.rules.guards.Watches.Watching;
@@ -27,11 +28,8 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.LinkedBlockingQueue;
-import java.util.concurrent.TimeUnit;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.annotation.Order;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -56,13 +54,13 @@ import org.springframework.transaction.support.TransactionTemplate;
  */
 @Component
 @Order(1)
-public class GuardRound implements PastRound {
+public class GuardRound extends Rounds implements PastRound {
+    private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(1);
     private static final Duration SAVED_EVERY = Duration.ofMinutes(1);
     /** So many watches are looked at each second for what time alone changes; all of them within a quarter minute. */
     private static final int LOOKED_AT_A_SECOND = 3000;
 
     private static final int LONGEST_PAUSE_SECONDS = 15;
-    private static final Logger log = LoggerFactory.getLogger(GuardRound.class);
 
     private final GuardStore store;
     private final Guards guards;
@@ -87,8 +85,7 @@ public class GuardRound implements PastRound {
     private Function<Series, Past> pasts;
     private Watches watches = Watches.NONE;
     private volatile boolean watchesStale = true;
-    private volatile boolean running;
-    private Thread thread = new Thread();
+    private boolean warm;
 
     GuardRound(
             GuardStore store,
@@ -101,6 +98,7 @@ public class GuardRound implements PastRound {
             PlatformTransactionManager transactions,
             JdbcClient jdbc,
             Clock clock) {
+        super("guard-round", LOOKED_AT_EVERY);
         this.store = store;
         this.guards = guards;
         this.matching = matching;
@@ -133,7 +131,9 @@ public class GuardRound implements PastRound {
     }
 
     private void arrive(Object what) {
-        if (running) arrived.add(what);
+        if (!isRunning()) return;
+        arrived.add(what);
+        wake();
     }
 
     /** Once others see it: a round that looked sooner would stand over what was before, and never look again. */
@@ -155,25 +155,25 @@ public class GuardRound implements PastRound {
 
     @Override
     public synchronized void start() {
-        if (running) return;
-        running = true;
-        thread = Thread.ofPlatform().name("guard-round").daemon().start(this::rounds);
+        if (!isRunning()) warm = false;
+        super.start();
     }
 
     @Override
-    public void stop() {
-        running = false;
-        thread.interrupt();
+    protected boolean round() {
         try {
-            thread.join(5000);
-        } catch (InterruptedException stop) {
-            Thread.currentThread().interrupt();
+            if (!warm) {
+                startAfresh();
+                refresh(clock.instant());
+                warm = true;
+            }
+            round(clock.instant(), arrivals());
+            return false;
+        } catch (RuntimeException failed) {
+            // The store is away or refused: nothing of the round is kept, and the next one does it again.
+            warm = false;
+            throw failed;
         }
-    }
-
-    @Override
-    public boolean isRunning() {
-        return running;
     }
 
     @Override
@@ -183,7 +183,7 @@ public class GuardRound implements PastRound {
 
     @Override
     public PastRound.Walk walk(Instant from, Instant to) {
-        if (running) throw new IllegalStateException("rounds are running");
+        if (isRunning()) throw new IllegalStateException("rounds are running");
         startAfresh();
         refresh(from);
         var all = new HashMap<Long, Readings>();
@@ -221,29 +221,6 @@ public class GuardRound implements PastRound {
         }
     }
 
-    private void rounds() {
-        boolean warm = false;
-        while (running) {
-            try {
-                if (!warm) {
-                    startAfresh();
-                    refresh(clock.instant());
-                    warm = true;
-                }
-                var fresh = waitForReadings();
-                round(clock.instant(), fresh);
-            } catch (InterruptedException stop) {
-                return;
-            } catch (RuntimeException failed) {
-                // The store is away or refused: nothing of the round is kept, and the next one does it again.
-                if (!running) return;
-                log.error("a round of guards failed and will be tried again", failed);
-                warm = false;
-                pause();
-            }
-        }
-    }
-
     private void startAfresh() {
         arrived.clear();
         states.clear();
@@ -256,14 +233,11 @@ public class GuardRound implements PastRound {
     }
 
     /** Takes in what has arrived; tells of which series. */
-    private Set<Long> waitForReadings() throws InterruptedException {
+    private Set<Long> arrivals() {
         var fresh = new HashSet<Long>();
-        var first = arrived.poll(1, TimeUnit.SECONDS);
-        if (first == null) return fresh;
-        take(first, fresh);
-        var more = new ArrayList<Object>();
-        arrived.drainTo(more);
-        more.forEach(one -> take(one, fresh));
+        var some = new ArrayList<Object>();
+        arrived.drainTo(some);
+        some.forEach(one -> take(one, fresh));
         return fresh;
     }
 
@@ -395,13 +369,5 @@ public class GuardRound implements PastRound {
 
     private static Duration longer(Duration one, Duration other) {
         return one.compareTo(other) > 0 ? one : other;
-    }
-
-    private static void pause() {
-        try {
-            Thread.sleep(1000);
-        } catch (InterruptedException stop) {
-            Thread.currentThread().interrupt();
-        }
     }
 }
