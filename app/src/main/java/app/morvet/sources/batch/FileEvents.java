@@ -35,10 +35,10 @@ class FileEvents implements EventKind<String> {
     }
 
     @Override
-    public void arrived(long feed, List<Arrived<String>> some) {
+    public Runnable arriving(long feed, List<Arrived<String>> some) {
         var files = some.stream()
                 .map(one -> new RunsArrived.File(one.subject(), one.at()))
                 .toList();
-        events.publishEvent(new RunsArrived(feed, List.of(), files));
+        return () -> events.publishEvent(new RunsArrived(feed, List.of(), files));
     }
 }

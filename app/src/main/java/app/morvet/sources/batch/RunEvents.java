@@ -69,11 +69,11 @@ class RunEvents implements EventKind<RunsArrived.Said> {
     }
 
     @Override
-    public void arrived(long feed, List<Arrived<RunsArrived.Said>> some) {
+    public Runnable arriving(long feed, List<Arrived<RunsArrived.Said>> some) {
         var runs = some.stream()
                 .map(one -> new RunsArrived.Told(one.component(), one.said()))
                 .toList();
-        events.publishEvent(new RunsArrived(feed, runs, List.of()));
+        return () -> events.publishEvent(new RunsArrived(feed, runs, List.of()));
     }
 
     private static RunsArrived.Said started(JsonNode data, Instant at) throws EventRefused {

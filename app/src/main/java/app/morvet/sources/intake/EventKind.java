@@ -27,13 +27,12 @@ public interface EventKind<T> {
     T read(String type, JsonNode data, Instant at) throws EventRefused;
 
     /**
-     * Makes what must be there before anything is stored, such as partitions of tables, in transactions of its own: who has one
-     * connection may not wait for a second.
+     * Makes ready for what has arrived: what must be there before anything is stored, such as partitions of tables, and what
+     * takes time to find out. It does so in transactions of its own, since who has one connection may not wait for a second.
+     *
+     * @return stores it; run in the transaction that acknowledges it
      */
-    default void prepare(List<Arrived<T>> events) {}
-
-    /** Stores what has arrived, in the transaction that acknowledges it. */
-    void arrived(long feed, List<Arrived<T>> events);
+    Runnable arriving(long feed, List<Arrived<T>> events);
 
     /**
      * An event that was judged good.

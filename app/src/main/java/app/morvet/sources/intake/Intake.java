@@ -85,9 +85,9 @@ class Intake {
         }
         var batches = batches(read);
         estate.heard(feed);
-        batches.forEach(Batch::prepare);
+        var storing = batches.stream().map(one -> one.arriving(feed)).toList();
         transaction.executeWithoutResult(status -> {
-            batches.forEach(one -> one.passTo(feed));
+            storing.forEach(Runnable::run);
             rejects.keep(
                     feed,
                     now,
@@ -111,12 +111,8 @@ class Intake {
 
     /** The events of one kind, which it is given together. */
     private record Batch<T>(EventKind<T> kind, List<EventKind.Arrived<T>> events) {
-        void prepare() {
-            kind.prepare(events);
-        }
-
-        void passTo(long feed) {
-            kind.arrived(feed, events);
+        Runnable arriving(long feed) {
+            return kind.arriving(feed, events);
         }
     }
 

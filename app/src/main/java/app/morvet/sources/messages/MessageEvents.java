@@ -24,7 +24,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.JsonNode;
@@ -54,11 +53,9 @@ class MessageEvents implements EventKind<MessageEvents.Said> {
     record State(InterfaceState state) implements Said {}
 
     private final MessageIntake intake;
-    private final ApplicationEventPublisher events;
 
-    MessageEvents(MessageIntake intake, ApplicationEventPublisher events) {
+    MessageEvents(MessageIntake intake) {
         this.intake = intake;
-        this.events = events;
     }
 
     @Override
@@ -81,13 +78,8 @@ class MessageEvents implements EventKind<MessageEvents.Said> {
     }
 
     @Override
-    public void prepare(List<Arrived<Said>> some) {
-        intake.prepare(arrivedOf(0, some));
-    }
-
-    @Override
-    public void arrived(long feed, List<Arrived<Said>> some) {
-        events.publishEvent(arrivedOf(feed, some));
+    public Runnable arriving(long feed, List<Arrived<Said>> some) {
+        return intake.arriving(arrivedOf(feed, some));
     }
 
     private static MessagesArrived arrivedOf(long feed, List<Arrived<Said>> some) {

@@ -8,17 +8,18 @@ import app.morvet.sources.messages.FailuresRecorded.Failure;
 import app.morvet.sources.sorting.SortingRules;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.springframework.context.ApplicationEventPublisher;
-import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.event.TransactionPhase;
 import org.springframework.transaction.event.TransactionalEventListener;
 
 /** Sorts and stores what arrived, in the transaction that acknowledges it, and passes on which failures are new. */
 @Component
-class MessageIntake {
+public class MessageIntake {
     /** Rules had to be stopped while a batch was sorted. Told after it is stored, so that no batch waits for another. */
     record RulesStopped(Map<Long, Long> times) {}
 
@@ -44,8 +45,12 @@ class MessageIntake {
         this.live = live;
     }
 
-    /** Makes the days and families of what is about to be stored, so that the transaction that stores it need not. */
-    void prepare(MessagesArrived arriving) {
+    /**
+     * Makes the days and families of what has arrived, so that the transaction that stores it need not.
+     *
+     * @return stores it, in the transaction in which it is run
+     */
+    public Runnable arriving(MessagesArrived arriving) {
         partitions.ensure(
                 "carried_count",
                 arriving.carried().stream().map(MessagesArrived.Carried::from).toList());
@@ -54,17 +59,19 @@ class MessageIntake {
         var days = messages.stream().map(FailedMessage::at).toList();
         for (var table : List.of("failed_message", "message_attachment", "message_words"))
             partitions.ensure(table, days);
-        families.of(messages.stream()
+        var familyOf = families.of(messages.stream()
                 .map(one -> new Families.Seen(one.error(), one.at()))
                 .toList());
+        var byMessage = new IdentityHashMap<FailedMessage, Long>();
+        for (int i = 0; i < familyOf.length; i++) byMessage.put(messages.get(i), familyOf[i]);
+        return () -> store(arriving, byMessage);
     }
 
-    @EventListener
-    void on(MessagesArrived arrived) {
+    private void store(MessagesArrived arrived, Map<FailedMessage, Long> families) {
         var carried = arrived.carried().isEmpty()
                 ? List.<MessagesArrived.Carried>of()
                 : store.addCarried(arrived.feed(), arrived.carried());
-        var added = addFailed(arrived.feed(), withoutRepeats(arrived));
+        var added = addFailed(arrived.feed(), withoutRepeats(arrived), families);
         arrived.states().forEach(store::addState);
         if (!added.isEmpty())
             events.publishEvent(new FailuresRecorded(added.stream()
@@ -93,17 +100,13 @@ class MessageIntake {
         return fresh;
     }
 
-    private List<ArrivalStore.Added> addFailed(long feed, List<MessagesArrived.Failed> failed) {
+    private List<ArrivalStore.Added> addFailed(
+            long feed, List<MessagesArrived.Failed> failed, Map<FailedMessage, Long> families) {
         if (failed.isEmpty()) return List.of();
-        var familyOf = families.of(failed.stream()
-                .map(one ->
-                        new Families.Seen(one.message().error(), one.message().at()))
-                .toList());
         var list = rules.current();
         var stopped = new HashMap<Long, Long>();
         var sorted = new ArrayList<ArrivalStore.Sorted>(failed.size());
-        for (int i = 0; i < familyOf.length; i++) {
-            var one = failed.get(i);
+        for (var one : failed) {
             var message = one.message();
             var taken = list.sort(new Candidate(
                     one.key(),
@@ -114,7 +117,10 @@ class MessageIntake {
                     message.payload()));
             taken.stopped().forEach(rule -> stopped.merge(rule.id(), 1L, Long::sum));
             sorted.add(new ArrivalStore.Sorted(
-                    one, familyOf[i], taken.by().id(), taken.by().alerts()));
+                    one,
+                    Objects.requireNonNull(families.get(message)),
+                    taken.by().id(),
+                    taken.by().alerts()));
         }
         if (!stopped.isEmpty()) events.publishEvent(new RulesStopped(stopped));
         return store.addFailed(feed, sorted);

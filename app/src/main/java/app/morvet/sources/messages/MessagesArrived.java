@@ -7,7 +7,7 @@ import java.time.Instant;
 import java.util.List;
 
 /**
- * Events about messages were judged good. Published inside the transaction that acknowledges them.
+ * Events about messages that were judged good.
  *
  * @param feed    the feed that sent them
  * @param failed  failed messages
