@@ -17,6 +17,7 @@ import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
+import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
@@ -87,9 +88,12 @@ class CaseFolding {
     }
 
     private void raised(Alert alert, Transition change) {
-        var home = Home.of(alert.about(), change.at(), store.known(alert.about()), () -> explanations
-                .of(alert)
-                .map(Explanations.Explanation::by));
+        var why = new AtomicReference<String>();
+        var home = Home.of(alert.about(), change.at(), store.known(alert.about()), () -> {
+            var found = explanations.of(alert);
+            found.ifPresent(one -> why.set(one.why()));
+            return found.map(Explanations.Explanation::by);
+        });
         long into =
                 switch (home) {
                     case Home.Joins(long id) -> id;
@@ -109,10 +113,7 @@ class CaseFolding {
         }
         store.addEntry(into, change.at(), null, "alert", alert.words(), null);
         if (home instanceof Home.Explained)
-            explanations
-                    .of(alert)
-                    .ifPresent(why -> store.addEntry(
-                            into, change.at(), null, "explained", "This explains it: " + why.why(), null));
+            store.addEntry(into, change.at(), null, "explained", "This explains it: " + why.get(), null);
         wakeIfWorse(folded, alert.level(), change.at());
         measure(store.lock(into), change.at());
         if (topic != null)
