@@ -11,7 +11,9 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -137,6 +139,14 @@ class AlertStore {
                         row.getString("words"),
                         row.getString("occasion")))
                 .list();
+    }
+
+    Map<Long, Long> componentsOfUp() {
+        var found = new HashMap<Long, Long>();
+        jdbc.sql("select id, component_id from alert where cleared_at is null").query(row -> {
+            found.put(row.getLong("id"), row.getLong("component_id"));
+        });
+        return found;
     }
 
     List<Alert> byIds(Collection<Long> ids) {

@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -32,6 +33,11 @@ public class Alerts {
     /** Those of all origins of a kind that are up. */
     public List<Raised> raised(String kind) {
         return store.raised(kind);
+    }
+
+    /** The components on which alerts that are up show, by the id of the alert. */
+    public Map<Long, Long> componentsOfUp() {
+        return store.componentsOfUp();
     }
 
     /** Some by their ids, the one raised last first. */

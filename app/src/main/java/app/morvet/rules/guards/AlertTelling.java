@@ -86,7 +86,9 @@ final class AlertTelling {
 
     private static Move move(Watching watching, Transition change, String words, @Nullable String worst) {
         var series = watching.subject().series();
-        var topic = series.measure().name().equals(Measure.FAILED_MESSAGES) ? MessageScope.ALL.topic() : null;
+        var topic = series.measure().name().equals(Measure.FAILED_MESSAGES)
+                ? MessageScope.of(watching.subject().component().id()).topic()
+                : null;
         return new Move(
                 GuardOrigins.origin(watching.guard().id()),
                 watching.group(),

@@ -6,6 +6,7 @@ import app.morvet.alerting.alerts.OriginKind;
 import app.morvet.core.alert.Origin;
 import app.morvet.core.cases.Comeback;
 import app.morvet.core.guard.CombinationGuard;
+import app.morvet.core.guard.Guard;
 import app.morvet.core.guard.GuardSentence;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.ground.estate.Estate;
@@ -38,6 +39,10 @@ class GuardOrigins implements OriginKind {
 
     static Origin origin(long guard) {
         return new Origin(KIND, guard);
+    }
+
+    private Guard judging(Alert alert) {
+        return guards.byId(alert.origin().id()).rule();
     }
 
     private StoredGuard guard(Alert alert) {
@@ -98,8 +103,7 @@ class GuardOrigins implements OriginKind {
 
     @Override
     public boolean overItsLimit(Alert alert) {
-        return guard(alert)
-                .rule()
+        return judging(alert)
                 .limits()
                 .of(alert.level())
                 .filter(line -> line.breachedBy(alert.value()))
@@ -114,12 +118,12 @@ class GuardOrigins implements OriginKind {
 
     @Override
     public boolean foretells(Alert alert) {
-        return guard(alert).rule() instanceof TrendGuard;
+        return judging(alert) instanceof TrendGuard;
     }
 
     @Override
     public boolean grewAgain(Alert alert, double atSettling) {
-        return Comeback.grewAgain(guard(alert).rule(), atSettling, alert.value());
+        return Comeback.grewAgain(judging(alert), atSettling, alert.value());
     }
 
     @Override
@@ -133,7 +137,7 @@ class GuardOrigins implements OriginKind {
     /** What is joined of others has none. */
     @Override
     public boolean drawn(Alert alert) {
-        return !(guard(alert).rule() instanceof CombinationGuard);
+        return !(judging(alert) instanceof CombinationGuard);
     }
 
     /** A day at most, for what runs longer its last day; as far as a trend looks back. */
@@ -156,7 +160,7 @@ class GuardOrigins implements OriginKind {
 
     @Override
     public String breached(Alert alert, double value) {
-        var rule = guard(alert).rule();
+        var rule = judging(alert);
         if (rule instanceof TrendGuard) return "";
         var level = rule.limits().breachedBy(value);
         return level == null ? "" : level.word();

@@ -3,6 +3,7 @@ package app.morvet.rules.runguards;
 import app.morvet.alerting.alerts.Alert;
 import app.morvet.alerting.alerts.OriginKind;
 import app.morvet.core.alert.Origin;
+import app.morvet.core.batch.RunGuard;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.batch.JobBook;
@@ -27,6 +28,10 @@ class RunGuardOrigins implements OriginKind {
         return new Origin(KIND, guard);
     }
 
+    private RunGuard judging(Alert alert) {
+        return guards.byId(alert.origin().id()).rule();
+    }
+
     private RunGuards.Stored guard(Alert alert) {
         return guards.byId(alert.origin().id());
     }
@@ -48,7 +53,7 @@ class RunGuardOrigins implements OriginKind {
 
     @Override
     public String sentence(Alert alert) {
-        return guards.sentence(guard(alert).rule());
+        return guards.sentence(judging(alert));
     }
 
     @Override
@@ -67,7 +72,7 @@ class RunGuardOrigins implements OriginKind {
     @Override
     public String value(Alert alert, double value) {
         if (Double.isNaN(value)) return "";
-        return switch (guard(alert).rule().trouble()) {
+        return switch (judging(alert).trouble()) {
             case FAILED -> "exit code %.0f".formatted(value);
             case DEADLINE_AT_RISK -> "%.0f %% to make it".formatted(value);
             case DID_NOT_START, RUNNING_LONG, OUT_OF_TIME -> "%,.0f min over".formatted(value);
@@ -87,6 +92,6 @@ class RunGuardOrigins implements OriginKind {
 
     @Override
     public boolean foretells(Alert alert) {
-        return guard(alert).rule().trouble() == RunTrouble.DEADLINE_AT_RISK;
+        return judging(alert).trouble() == RunTrouble.DEADLINE_AT_RISK;
     }
 }

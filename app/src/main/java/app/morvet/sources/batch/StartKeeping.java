@@ -26,10 +26,6 @@ public class StartKeeping {
         public boolean isEmpty() {
             return some.isEmpty();
         }
-
-        private List<RunStore.Expected> some() {
-            return some;
-        }
     }
 
     private final RunStore runs;
@@ -41,12 +37,12 @@ public class StartKeeping {
     }
 
     public void store(Changes changes) {
-        runs.keepOutcomes(changes.some());
+        runs.keepOutcomes(changes.some);
     }
 
     /** What was stored is known from now on. */
     public void remember(Changes changes) {
-        for (var one : changes.some())
+        for (var one : changes.some)
             kept.computeIfAbsent(one.component(), none -> new HashMap<>())
                     .put(one.cycle(), new RunStore.Kept(one.cycle(), one.outcome(), one.run()));
     }

@@ -5,6 +5,7 @@ import java.util.List;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 
+/** Failed messages, by their business key. */
 @Component
 @Order(3)
 class MessageFinder implements Finder {

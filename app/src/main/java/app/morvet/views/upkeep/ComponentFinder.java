@@ -10,6 +10,7 @@ import java.util.stream.Collectors;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 
+/** Components of every kind, by their name; each leads to the page that its kind has. */
 @Component
 @Order(2)
 class ComponentFinder implements Finder {

@@ -4,7 +4,6 @@ import app.morvet.alerting.alerts.Alert;
 import app.morvet.alerting.alerts.Alerts;
 import app.morvet.alerting.alerts.Origins;
 import app.morvet.sources.messages.MessageScope;
-import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
@@ -37,17 +36,10 @@ class CaseAlerts {
 
     /** The components on which each open case shows. */
     Map<Long, Set<Long>> touchedByOpen() {
-        var byCase = store.alertsOfOpen();
-        var component = new HashMap<Long, Long>();
-        alerts.byIds(byCase.values().stream().flatMap(Collection::stream).toList()).stream()
-                .filter(Alert::up)
-                .forEach(alert -> component.put(alert.id(), alert.about().component()));
+        var components = alerts.componentsOfUp();
         var touched = new HashMap<Long, Set<Long>>();
-        byCase.forEach((id, some) -> {
-            var on = new HashSet<Long>();
-            for (long alert : some) if (component.containsKey(alert)) on.add(component.get(alert));
-            touched.put(id, on);
-        });
+        store.casesOf(components.keySet()).forEach((alert, id) -> touched.computeIfAbsent(id, none -> new HashSet<>())
+                .add(components.get(alert)));
         return touched;
     }
 

@@ -6,6 +6,7 @@ import java.util.List;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 
+/** Cases, by words or by their number. */
 @Component
 @Order(1)
 class CaseFinder implements Finder {

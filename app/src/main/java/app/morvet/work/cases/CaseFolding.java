@@ -136,10 +136,9 @@ class CaseFolding {
                 store.addEntry(from, at, null, "alert", words, null);
                 store.addEntry(gathering.into(), at, null, "alert", alert.words(), null);
             }
-            if (moving.isEmpty()) continue;
-            measure(store.lock(from), at);
-            measure(store.lock(gathering.into()), at);
+            if (!moving.isEmpty()) measure(store.lock(from), at);
         }
+        measure(store.lock(gathering.into()), at);
     }
 
     private long open(Alert alert) {

@@ -11,7 +11,6 @@ import app.morvet.ground.base.Stamp;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
@@ -279,16 +278,13 @@ class CaseStore {
                 .optional();
     }
 
-    /** The alerts of all open cases, by case. */
-    Map<Long, List<Long>> alertsOfOpen() {
-        var found = new HashMap<Long, List<Long>>();
-        jdbc.sql(
-                        """
-                        select case_id, alert_id from case_alert join work_case on work_case.id = case_id
-                         where work_case.state <> 'SETTLED'""")
+    /** The cases to which some alerts belong, by alert. */
+    Map<Long, Long> casesOf(Collection<Long> alerts) {
+        var found = new HashMap<Long, Long>();
+        jdbc.sql("select alert_id, case_id from case_alert where alert_id = any(:alerts::bigint[])")
+                .param("alerts", alerts.toArray(Long[]::new))
                 .query(row -> {
-                    found.computeIfAbsent(row.getLong("case_id"), none -> new ArrayList<>())
-                            .add(row.getLong("alert_id"));
+                    found.put(row.getLong("alert_id"), row.getLong("case_id"));
                 });
         return found;
     }
