@@ -25,6 +25,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 
 /**
  * Morvet and the stand-ins as they are really started: two processes from their jars, and a database of their own. All begin at
@@ -47,22 +49,27 @@ final class House implements AutoCloseable {
 
     private final String database;
     private final Clock clock;
-    private final int port = freePort();
+    private final int[] ports;
     private final int standInPort = freePort();
     private final int smtpPort = freePort();
     private final HttpClient http = HttpClient.newHttpClient();
-    private Process morvet;
-    private Process standIns;
+    private final Process[] nodes;
+    private final Process standIns;
 
     /** A house with six hours of messages and readings and 25 nights behind it, the same each time. */
     static House open() throws Exception {
+        return open(1);
+    }
+
+    /** The same with several nodes of Morvet. What the stand-ins tell of they tell the first. */
+    static House open(int nodes) throws Exception {
         makePastOnce();
         var database = "journey_" + UUID.randomUUID().toString().substring(0, 8);
         inPostgres("create database " + database + " template " + FIRST);
         copy(TARGET.resolve(FIRST), TARGET.resolve(database));
         // A test sees within seconds what a machine says; the past is made with the cadence that its readings have.
         inPostgres(database, "update feed set cadence = interval '10 s' where fetch_url is not null");
-        return new House(database, NIGHT);
+        return new House(database, NIGHT, nodes);
     }
 
     /** The first that asks makes it, others wait; it is there as a whole or not at all. */
@@ -77,7 +84,7 @@ final class House implements AutoCloseable {
             inPostgres("create database " + making);
             delete(TARGET.resolve(making));
             delete(TARGET.resolve(FIRST));
-            new House(making, NIGHT.minus(TO_MAKE_IT)).close();
+            new House(making, NIGHT.minus(TO_MAKE_IT), 1).close();
             inPostgres("alter database " + making + " rename to " + FIRST);
             Files.move(TARGET.resolve(making), TARGET.resolve(FIRST));
         }
@@ -92,11 +99,13 @@ final class House implements AutoCloseable {
         }
     }
 
-    private House(String database, ZonedDateTime begins) throws Exception {
+    private House(String database, ZonedDateTime begins, int count) throws Exception {
         this.database = database;
+        this.ports = IntStream.range(0, count).map(node -> freePort()).toArray();
+        this.nodes = new Process[count];
         this.clock = Clock.offset(Clock.systemUTC(), Duration.between(Instant.now(), begins.toInstant()));
         standIns = start("standins", standInSettings());
-        morvet = start("app", morvetSettings());
+        for (int node = 0; node < count; node++) startAgain(node);
         untilReady();
     }
 
@@ -160,10 +169,11 @@ final class House implements AutoCloseable {
         return settings;
     }
 
-    private Map<String, String> morvetSettings() {
+    private Map<String, String> settings(int node) {
         var settings = new LinkedHashMap<String, String>();
-        settings.put("SERVER_PORT", "" + port);
+        settings.put("SERVER_PORT", "" + ports[node]);
         settings.put("SPRING_PROFILES_ACTIVE", "demo");
+        settings.put("MORVET_NODE", "node" + node);
         settings.put("SPRING_DATASOURCE_URL", "jdbc:postgresql://" + PG + "/" + database);
         settings.put("SPRING_DATASOURCE_PASSWORD", PASSWORD);
         settings.put("SPRING_MAIL_PORT", "" + smtpPort);
@@ -179,13 +189,14 @@ final class House implements AutoCloseable {
     }
 
     private Process start(String module, Map<String, String> settings) throws IOException, InterruptedException {
-        return Programs.start(module, settings, LOGS.resolve(database + "-" + module + ".log"));
+        var port = settings.get("SERVER_PORT");
+        return Programs.start(module, settings, LOGS.resolve(database + "-" + module + "-" + port + ".log"));
     }
 
-    private void untilReady() throws Exception {
+    void untilReady() throws Exception {
         var end = Instant.now().plus(Duration.ofSeconds(300));
         while (!ready()) {
-            if (!morvet.isAlive() || !standIns.isAlive())
+            if (!standIns.isAlive() || !Stream.of(nodes).allMatch(Process::isAlive))
                 throw new IllegalStateException("a process has ended; see journey/" + LOGS);
             if (Instant.now().isAfter(end))
                 throw new IllegalStateException("Morvet does not become ready; see journey/" + LOGS);
@@ -195,7 +206,9 @@ final class House implements AutoCloseable {
 
     private boolean ready() throws InterruptedException {
         try {
-            return get(address() + "/actuator/health").body().contains("\"status\":\"UP\"");
+            for (int node = 0; node < nodes.length; node++)
+                if (!get(address(node) + "/actuator/health").body().contains("\"status\":\"UP\"")) return false;
+            return true;
         } catch (IOException notYet) {
             return false;
         }
@@ -207,7 +220,11 @@ final class House implements AutoCloseable {
     }
 
     String address() {
-        return "http://127.0.0.1:" + port;
+        return address(0);
+    }
+
+    String address(int node) {
+        return "http://127.0.0.1:" + ports[node];
     }
 
     String standIn(String path) {
@@ -242,8 +259,12 @@ final class House implements AutoCloseable {
     }
 
     HttpResponse<String> send(String events) throws IOException, InterruptedException {
+        return send(0, events);
+    }
+
+    HttpResponse<String> send(int node, String events) throws IOException, InterruptedException {
         return http.send(
-                HttpRequest.newBuilder(URI.create(address() + "/api/v1/events"))
+                HttpRequest.newBuilder(URI.create(address(node) + "/api/v1/events"))
                         .header("Authorization", "Bearer " + KEY)
                         .header("Content-Type", "application/cloudevents-batch+json")
                         .POST(HttpRequest.BodyPublishers.ofString(events))
@@ -271,13 +292,12 @@ final class House implements AutoCloseable {
     }
 
     /** As a power cut would. */
-    void kill() throws InterruptedException {
-        morvet.destroyForcibly().waitFor();
+    void kill(int node) throws InterruptedException {
+        nodes[node].destroyForcibly().waitFor();
     }
 
-    void startAgain() throws Exception {
-        morvet = start("app", morvetSettings());
-        untilReady();
+    void startAgain(int node) throws Exception {
+        nodes[node] = start("app", settings(node));
     }
 
     private static Connection connect(String name) throws SQLException {
@@ -294,8 +314,9 @@ final class House implements AutoCloseable {
     @Override
     public void close() {
         // Told to end, a program leaves an archive of its classes behind for the next; that may take a moment.
-        for (var process : List.of(morvet, standIns)) process.destroy();
-        for (var process : List.of(morvet, standIns)) {
+        var all = Stream.concat(Stream.of(nodes), Stream.of(standIns)).toList();
+        all.forEach(Process::destroy);
+        for (var process : all) {
             try {
                 if (!process.waitFor(20, TimeUnit.SECONDS)) process.destroyForcibly();
             } catch (InterruptedException stop) {

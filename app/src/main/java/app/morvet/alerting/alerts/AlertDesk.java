@@ -55,7 +55,7 @@ public class AlertDesk {
 
     /**
      * What has moved, told by those that know the transitions themselves, in order of time. What is told of an alert that is
-     * not up is passed over.
+     * not up is passed over, and one that is up is not raised again.
      *
      * @return how many alerts moved
      */
@@ -64,16 +64,24 @@ public class AlertDesk {
         if (moves.isEmpty()) return 0;
         store.lock();
         var moved = new ArrayList<AlertsMoved.Moved>();
-        for (var move : moves)
-            keep(move).ifPresent(alert -> moved.add(new AlertsMoved.Moved(alert, move.transition())));
+        for (var move : moves) keep(move).ifPresent(moved::add);
         if (!moved.isEmpty()) events.publishEvent(new AlertsMoved(List.copyOf(moved)));
         return moved.size();
     }
 
-    private Optional<Alert> keep(Move move) {
-        if (move.transition().kind() == Transition.Kind.RAISED)
-            return Optional.of(store.raise(move, holding.stream().anyMatch(one -> one.covers(move))));
-        return store.up(move.origin(), move.key()).map(alert -> store.change(alert, changed(alert, move)));
+    private Optional<AlertsMoved.Moved> keep(Move move) {
+        var change = move.transition();
+        var up = store.up(move.origin(), move.key());
+        if (up.isPresent()) {
+            var alert = up.get();
+            // Raised by another node a moment ago, when what is judged here was just dealt out anew.
+            if (change.kind() == Transition.Kind.RAISED)
+                change = Transition.between(alert.level(), change.level(), change.at(), change.value(), change.worst());
+            return Optional.of(new AlertsMoved.Moved(store.change(alert, changed(alert, move)), change));
+        }
+        if (change.kind() != Transition.Kind.RAISED) return Optional.empty();
+        boolean held = holding.stream().anyMatch(one -> one.covers(move));
+        return Optional.of(new AlertsMoved.Moved(store.raise(move, held), change));
     }
 
     private Alert changed(Alert alert, Move move) {

@@ -40,7 +40,7 @@ class AccessConfiguration {
     @Bean
     @Order(1)
     SecurityFilterChain machinePaths(HttpSecurity http) throws Exception {
-        return http.securityMatcher("/api/**", "/actuator/health")
+        return http.securityMatcher("/api/**", "/actuator/health/**")
                 .authorizeHttpRequests(paths -> paths.anyRequest().permitAll())
                 .csrf(csrf -> csrf.disable())
                 .sessionManagement(sessions -> sessions.disable())

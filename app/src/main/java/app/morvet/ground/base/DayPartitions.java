@@ -1,5 +1,6 @@
 package app.morvet.ground.base;
 
+import app.morvet.ground.nodes.Notices;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -32,17 +33,21 @@ public class DayPartitions {
     private static final int LOCK = 0x6d6f7276;
 
     private static final int DAYS_AHEAD = 3;
+    private static final String DROPPED = "partitions";
 
     private final JdbcClient jdbc;
+    private final Notices notices;
     private final Clock clock;
     private final TransactionTemplate ownTransaction;
     private final Set<String> known = ConcurrentHashMap.newKeySet();
 
-    DayPartitions(JdbcClient jdbc, PlatformTransactionManager transactions, Clock clock) {
+    DayPartitions(JdbcClient jdbc, PlatformTransactionManager transactions, Notices notices, Clock clock) {
         this.jdbc = jdbc;
+        this.notices = notices;
         this.clock = clock;
         this.ownTransaction = new TransactionTemplate(transactions);
         this.ownTransaction.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
+        notices.hearOthers(DROPPED, known::clear);
     }
 
     /** Today's of all bulk tables, and those of the days after it. */
@@ -109,8 +114,10 @@ public class DayPartitions {
 
     /** Drops what a table holds of a day. */
     public void drop(String table, LocalDate day) {
-        ownTransaction.executeWithoutResult(
-                status -> jdbc.sql("drop table if exists " + name(table, day)).update());
+        ownTransaction.executeWithoutResult(status -> {
+            jdbc.sql("drop table if exists " + name(table, day)).update();
+            notices.tell(DROPPED);
+        });
         known.remove(name(table, day));
     }
 

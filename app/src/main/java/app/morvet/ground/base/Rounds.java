@@ -1,5 +1,6 @@
 package app.morvet.ground.base;
 
+import app.morvet.ground.nodes.Leases;
 import java.time.Duration;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
@@ -78,6 +79,9 @@ public abstract class Rounds implements SmartLifecycle {
     private boolean oneRound() throws InterruptedException {
         try {
             return round();
+        } catch (Leases.Lost lost) {
+            log.warn("{} wrote nothing: {}", name, lost.getMessage());
+            return true;
         } catch (RuntimeException failed) {
             if (!running) return false;
             log.error("{} failed and will be tried again", name, failed);

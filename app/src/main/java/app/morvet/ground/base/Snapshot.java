@@ -25,15 +25,8 @@ public record Snapshot(long from, long to, Set<Long> running) {
                 .single());
     }
 
-    /** The transaction that is going on, by its number. */
-    public static long transaction(JdbcClient jdbc) {
-        return Long.parseLong(jdbc.sql("select pg_current_xact_id()::text")
-                .query(String.class)
-                .single());
-    }
-
     /** {@code 10:20:12,15}, as PostgreSQL writes it. */
-    static Snapshot parse(String text) {
+    public static Snapshot parse(String text) {
         var part = text.split(":", -1);
         return new Snapshot(
                 Long.parseLong(part[0]),

@@ -2,6 +2,7 @@ package app.morvet.ground.estate;
 
 import app.morvet.core.estate.Tier;
 import app.morvet.ground.base.Remembered;
+import app.morvet.ground.nodes.Notices;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -26,7 +27,7 @@ import org.springframework.transaction.event.TransactionalEventListener;
 
 /**
  * What is watched and whose it is. Small and asked for all the time, so a snapshot of it is kept, and made anew at every
- * change here and once in a while for changes made on another node.
+ * change, on whatever node it is made.
  */
 @Service
 public class Estate {
@@ -109,18 +110,24 @@ public class Estate {
             Map<String, Component> componentsByKey,
             Map<Long, Application> applicationsById) {}
 
+    /** The notice that the estate has changed. */
+    public static final String CHANGED = "estate";
+
     private final EstateStore store;
+    private final Notices notices;
     private final Clock clock;
     private final ApplicationEventPublisher events;
     private final Map<Long, Instant> heard = new ConcurrentHashMap<>();
     private final Remembered<Snapshot> snapshot;
 
-    Estate(EstateStore store, Clock clock, ApplicationEventPublisher events) {
+    Estate(EstateStore store, Notices notices, Clock clock, ApplicationEventPublisher events) {
         this.store = store;
+        this.notices = notices;
         this.clock = clock;
         this.events = events;
         this.snapshot = new Remembered<>(
                 this::read, kept -> !kept.madeAt().plus(SNAPSHOT_LASTS).isBefore(clock.instant()));
+        notices.hearOthers(CHANGED, snapshot::forget);
     }
 
     private Snapshot now() {
@@ -383,6 +390,7 @@ public class Estate {
 
     void changed() {
         snapshot.forget();
+        notices.tell(CHANGED);
         events.publishEvent(new EstateChanged());
     }
 }

@@ -8,6 +8,8 @@ import app.morvet.core.sorting.FoldBy;
 import app.morvet.ground.base.PastRound;
 import app.morvet.ground.base.Rounds;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.nodes.Leases;
+import app.morvet.ground.nodes.Notices;
 import app.morvet.sources.messages.FailuresRecorded;
 import app.morvet.sources.messages.Families;
 import app.morvet.sources.messages.MessageScope;
@@ -21,6 +23,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.event.TransactionPhase;
@@ -31,7 +34,7 @@ import org.springframework.transaction.support.TransactionTemplate;
  * Makes alerts of failed messages, live: one for each family on each interface, or as their rule folds, however many fail.
  * What is to be told stands in a queue that is written with the messages, and is taken out of it in the transaction that
  * tells it, so each is counted once, whatever dies in between. An alert clears when nothing has joined it for as long as
- * its rule folds, or when all of its messages are dealt with.
+ * its rule folds, or when all of its messages are dealt with. On one node at a time.
  */
 @Component
 @Order(2)
@@ -39,13 +42,19 @@ public class FailureRound extends Rounds implements PastRound {
     private static final int A_TIME = 5000;
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(1);
 
+    private static final String RECORDED = "failures";
+    private static final String DEALT = "failures-dealt";
+
     private final FoldStore store;
     private final SortingRules rules;
     private final Families families;
     private final Estate estate;
     private final AlertDesk alerts;
     private final TransactionTemplate transaction;
+    private final Leases.Share share;
+    private final Notices notices;
     private final Clock clock;
+    private Leases.Held held;
     private volatile boolean dealt = true;
 
     FailureRound(
@@ -55,6 +64,8 @@ public class FailureRound extends Rounds implements PastRound {
             Estate estate,
             AlertDesk alerts,
             TransactionTemplate transaction,
+            Leases leases,
+            Notices notices,
             Clock clock) {
         super("failure-round", LOOKED_AT_EVERY);
         this.store = store;
@@ -64,6 +75,21 @@ public class FailureRound extends Rounds implements PastRound {
         this.alerts = alerts;
         this.transaction = transaction;
         this.clock = clock;
+        this.notices = notices;
+        this.share = leases.share("failures", 1);
+        this.held = share.all();
+        notices.hearOthers(RECORDED, this::wake);
+        notices.hearOthers(DEALT, this::dealt);
+    }
+
+    @EventListener
+    void tell(FailuresRecorded recorded) {
+        notices.tell(RECORDED);
+    }
+
+    @EventListener
+    void tell(MessagesDealt some) {
+        notices.tell(DEALT);
     }
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
@@ -73,12 +99,20 @@ public class FailureRound extends Rounds implements PastRound {
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
     void on(MessagesDealt some) {
+        dealt();
+    }
+
+    private void dealt() {
         dealt = true;
         wake();
     }
 
     @Override
     protected boolean round() {
+        var before = held;
+        held = share.held();
+        if (held.none()) return false;
+        if (!held.equals(before)) dealt = true;
         // Events may be a little ahead of this clock, so no time keeps them waiting.
         return round(clock.instant(), clock.instant().plus(Duration.ofDays(1))) == A_TIME;
     }
@@ -91,6 +125,7 @@ public class FailureRound extends Rounds implements PastRound {
     @Override
     public Walk walk(Instant from, Instant to) {
         if (isRunning()) throw new IllegalStateException("rounds are running");
+        held = share.all();
         return now -> {
             while (round(now, now) == A_TIME) {
                 // until all of it is told
@@ -103,6 +138,7 @@ public class FailureRound extends Rounds implements PastRound {
         dealt = false;
         try {
             return java.util.Objects.requireNonNull(transaction.execute(status -> {
+                held.sure();
                 var moves = new ArrayList<Move>();
                 var says = new ArrayList<Move>();
                 var untold = store.take(upTo, A_TIME);

@@ -13,23 +13,21 @@ import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
 /** What is allowed and hardly meant: a guard that can never call, or will call for nothing. */
 @Service
 class Doubts {
-    private record Version(long guard, int version) {}
-
     private final Matching matching;
-    /** For the list; found anew in the background. */
-    private final Map<Version, List<String>> seen = new ConcurrentHashMap<>();
+    private final GuardStore store;
 
-    Doubts(Matching matching) {
+    Doubts(Matching matching, GuardStore store) {
         this.matching = matching;
+        this.store = store;
     }
 
     /** What can be said without looking at history. */
@@ -115,12 +113,13 @@ class Doubts {
         return doubts;
     }
 
+    /** For the list; found anew in the background. */
     void remember(StoredGuard guard, List<String> shown) {
-        seen.keySet().removeIf(key -> key.guard() == guard.id());
-        seen.put(new Version(guard.id(), guard.version()), shown);
+        store.keepDoubts(guard, shown);
     }
 
-    List<String> remembered(StoredGuard guard) {
-        return seen.getOrDefault(new Version(guard.id(), guard.version()), List.of());
+    /** What was found about some guards as they are now, by their ids. */
+    Map<Long, List<String>> remembered(Collection<StoredGuard> some) {
+        return store.doubts(some.stream().map(StoredGuard::id).toList());
     }
 }

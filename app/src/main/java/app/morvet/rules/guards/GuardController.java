@@ -103,9 +103,13 @@ class GuardController {
         int start = Math.max(0, from);
         var page = store.page(words.strip(), start, PAGE + 1);
         var standing = store.tallies();
+        var doubtful = doubts.remembered(page);
         model.addAttribute(
                 "rows",
-                page.stream().limit(PAGE).map(guard -> row(guard, standing)).toList());
+                page.stream()
+                        .limit(PAGE)
+                        .map(guard -> row(guard, standing, doubtful.getOrDefault(guard.id(), List.of())))
+                        .toList());
         model.addAttribute("words", words.strip());
         model.addAttribute("from", start);
         model.addAttribute("earlier", start == 0 ? -1 : Math.max(0, start - PAGE));
@@ -114,14 +118,14 @@ class GuardController {
         model.addAttribute("offered", fitting.size());
     }
 
-    private Row row(StoredGuard guard, Map<Long, GuardStore.Tally> standing) {
+    private Row row(StoredGuard guard, Map<Long, GuardStore.Tally> standing, List<String> found) {
         var now = standing.get(guard.id());
         int count = now == null || !guard.active()
                 ? guards.matches(guard.rule(), guard.watch()).size()
                 : now.subjects();
         var said = new ArrayList<String>();
         if (count == 0) said.addAll(doubts.plain(guard.rule(), guard.watch(), List.of()));
-        else said.addAll(doubts.remembered(guard));
+        else said.addAll(found);
         return new Row(
                 guard.id(),
                 guard.name(),
@@ -142,7 +146,8 @@ class GuardController {
             Model model) {
         var guard = find(id);
         fillList(words, from, model);
-        fillGuard(guard, row(guard, store.tallies()), model);
+        var found = doubts.remembered(List.of(guard)).getOrDefault(guard.id(), List.of());
+        fillGuard(guard, row(guard, store.tallies(), found), model);
         model.addAttribute("chosen", true);
         return "guards";
     }

@@ -2,23 +2,23 @@ package app.morvet.rules.guards;
 
 import app.morvet.alerting.alerts.AlertDesk;
 import app.morvet.core.guard.GuardState;
-import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Past;
 import app.morvet.core.readings.Readings;
 import app.morvet.ground.base.PastRound;
 import app.morvet.ground.base.Rounds;
 import app.morvet.ground.base.Snapshot;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.nodes.Leases;
+import app.morvet.ground.nodes.Notices;
 import app.morvet.rules.guards.Watches.Watching;
-import app.morvet.sources.messages.FailuresRecorded;
 import app.morvet.sources.readings.Measure;
-import app.morvet.sources.readings.ReadingsRecorded;
 import app.morvet.sources.readings.Series;
 import app.morvet.sources.readings.SeriesBook;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -27,8 +27,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
-import java.util.concurrent.LinkedBlockingQueue;
 import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.annotation.Order;
@@ -38,8 +39,6 @@ import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.event.TransactionPhase;
 import org.springframework.transaction.event.TransactionalEventListener;
-import org.springframework.transaction.support.TransactionSynchronization;
-import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
@@ -61,6 +60,8 @@ public class GuardRound extends Rounds implements PastRound {
     private static final int LOOKED_AT_A_SECOND = 3000;
 
     private static final int LONGEST_PAUSE_SECONDS = 15;
+    /** Divides evenly among two to six nodes. */
+    private static final int PARTS = 60;
 
     private final GuardStore store;
     private final Guards guards;
@@ -68,15 +69,12 @@ public class GuardRound extends Rounds implements PastRound {
     private final Histories histories;
     private final SeriesBook book;
     private final AlertDesk alerts;
+    private final Arrivals arrivals;
+    private final Leases.Share share;
     private final TransactionTemplate transaction;
     private final TransactionTemplate asOfOneMoment;
     private final JdbcClient jdbc;
     private final Clock clock;
-
-    /** Failures, and the transaction that stored them. */
-    private record Stored(FailuresRecorded failures, long transaction) {}
-
-    private final LinkedBlockingQueue<Object> arrived = new LinkedBlockingQueue<>();
 
     private final SeriesRings rings;
     private final Map<GuardStore.Key, GuardState> states = new HashMap<>();
@@ -85,6 +83,9 @@ public class GuardRound extends Rounds implements PastRound {
     private Function<Series, Past> pasts;
     private Watches watches = Watches.NONE;
     private volatile boolean watchesStale = true;
+    private Leases.Held held;
+    private Arrivals.@Nullable Place heardTo;
+    private boolean statesUnread = true;
     private boolean warm;
 
     GuardRound(
@@ -94,6 +95,9 @@ public class GuardRound extends Rounds implements PastRound {
             Histories histories,
             SeriesBook book,
             AlertDesk alerts,
+            Arrivals arrivals,
+            Leases leases,
+            Notices notices,
             TransactionTemplate transaction,
             PlatformTransactionManager transactions,
             JdbcClient jdbc,
@@ -112,27 +116,17 @@ public class GuardRound extends Rounds implements PastRound {
         this.clock = clock;
         this.pasts = histories::of;
         this.rings = new SeriesRings(histories);
+        this.arrivals = arrivals;
+        this.share = leases.share("guards", PARTS);
+        this.held = share.all();
+        arrivals.wake(this::wake);
+        // Those who keep what is looked at then have been told before: they asked to hear of it earlier.
+        for (var changed : List.of(Estate.CHANGED, SeriesBook.ADDED, Guards.CHANGED))
+            notices.hearOthers(changed, this::changed);
     }
 
-    @EventListener
-    void on(FailuresRecorded recorded) {
-        var stored = new Stored(recorded, Snapshot.transaction(jdbc));
-        TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
-            @Override
-            public void afterCommit() {
-                arrive(stored);
-            }
-        });
-    }
-
-    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT)
-    void on(ReadingsRecorded recorded) {
-        arrive(recorded);
-    }
-
-    private void arrive(Object what) {
-        if (!isRunning()) return;
-        arrived.add(what);
+    private void changed() {
+        watchesStale = true;
         wake();
     }
 
@@ -149,8 +143,7 @@ public class GuardRound extends Rounds implements PastRound {
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
     void on(GuardChanged changed) {
-        watchesStale = true;
-        arrive(changed);
+        changed();
     }
 
     @Override
@@ -162,13 +155,20 @@ public class GuardRound extends Rounds implements PastRound {
     @Override
     protected boolean round() {
         try {
-            if (!warm) {
+            var now = share.held();
+            if (now.none()) warm = false;
+            if (now.none()) return false;
+            if (!now.equals(held)) dealtAnew(now);
+            var fresh = warm ? arrivals() : null;
+            if (fresh == null) {
                 startAfresh();
-                refresh(clock.instant());
                 warm = true;
             }
-            round(clock.instant(), arrivals());
+            round(clock.instant(), fresh);
             return false;
+        } catch (Leases.Lost lost) {
+            // Others do it; what is left is held still, and nothing of the round is kept.
+            throw lost;
         } catch (RuntimeException failed) {
             // The store is away or refused: nothing of the round is kept, and the next one does it again.
             warm = false;
@@ -184,6 +184,7 @@ public class GuardRound extends Rounds implements PastRound {
     @Override
     public PastRound.Walk walk(Instant from, Instant to) {
         if (isRunning()) throw new IllegalStateException("rounds are running");
+        held = share.all();
         startAfresh();
         refresh(from);
         var all = new HashMap<Long, Readings>();
@@ -222,39 +223,46 @@ public class GuardRound extends Rounds implements PastRound {
     }
 
     private void startAfresh() {
-        arrived.clear();
-        states.clear();
-        states.putAll(store.states());
-        savedAt.clear();
-        lookedAt.clear();
+        heardTo = arrivals.now();
+        forget();
         rings.clear();
-        watches = Watches.NONE;
-        watchesStale = true;
     }
 
-    /** Takes in what has arrived; tells of which series. */
-    private Set<Long> arrivals() {
+    /** Other parts than before are judged here: the states of all are read again, and the rings of those that came. */
+    private void dealtAnew(Leases.Held now) {
+        held = now;
+        forget();
+    }
+
+    private void forget() {
+        states.clear();
+        savedAt.clear();
+        lookedAt.clear();
+        watches = Watches.NONE;
+        watchesStale = true;
+        statesUnread = true;
+    }
+
+    /** Takes in what has arrived; tells of which series, or null where it may not be all. */
+    private @Nullable Set<Long> arrivals() {
+        var some = heardTo == null ? null : arrivals.since(heardTo);
+        if (some == null) return null;
         var fresh = new HashSet<Long>();
-        var some = new ArrayList<Object>();
-        arrived.drainTo(some);
-        some.forEach(one -> take(one, fresh));
+        some.all().forEach(one -> take(one, fresh));
+        heardTo = some.upTo();
         return fresh;
     }
 
-    private void take(Object what, Set<Long> fresh) {
-        switch (what) {
-            case ReadingsRecorded(var series, var times, var values) -> {
-                for (int i = 0; i < series.length; i++)
-                    if (rings.add(series[i], times[i], values[i])) fresh.add(series[i]);
+    private void take(Arrivals.Arrived one, Set<Long> fresh) {
+        for (int i = 0; i < one.of().length; i++) {
+            long at = one.at()[i];
+            if (!one.failures()) {
+                if (rings.add(one.of()[i], at, one.values()[i])) fresh.add(one.of()[i]);
+                continue;
             }
-            case Stored(var recorded, long by) ->
-                recorded.failures().forEach(failure -> book.find(failure.component(), Measure.FAILED_MESSAGES, Map.of())
-                        .ifPresent(series -> {
-                            if (rings.failed(series.id(), Micros.of(failure.at()), by)) fresh.add(series.id());
-                        }));
-            default -> {
-                // a guard changed: the round looks at the guards anyhow
-            }
+            book.find(one.of()[i], Measure.FAILED_MESSAGES, Map.of()).ifPresent(series -> {
+                if (rings.failed(series.id(), at, one.transaction())) fresh.add(series.id());
+            });
         }
     }
 
@@ -304,7 +312,7 @@ public class GuardRound extends Rounds implements PastRound {
     /** A guard that no longer stands over a series ends its alert there. */
     private void leave(Instant now, List<GuardStore.Key> gone, AlertTelling telling) {
         states.forEach((key, state) -> {
-            if (watches.all().containsKey(key)) return;
+            if (watches.parts().containsKey(key)) return;
             gone.add(key);
             if (state.level() == null) return;
             var series = matching.subject(key.series());
@@ -323,6 +331,7 @@ public class GuardRound extends Rounds implements PastRound {
         });
         if (!toSave.isEmpty() || !gone.isEmpty() || telling.changed()) {
             transaction.executeWithoutResult(status -> {
+                held.sure(partsOf(toSave.keySet(), gone));
                 store.keep(toSave);
                 gone.forEach(store::forget);
                 alerts.moved(moves);
@@ -349,7 +358,12 @@ public class GuardRound extends Rounds implements PastRound {
 
     private void refresh(Instant now) {
         watchesStale = false;
-        watches = Watches.of(store.all(), matching);
+        var before = watches.parts();
+        watches = Watches.of(store.all(), matching, held);
+        boolean moved = watches.parts().entrySet().stream()
+                .anyMatch(one ->
+                        before.containsKey(one.getKey()) && !one.getValue().equals(before.get(one.getKey())));
+        if (statesUnread || moved) readStates();
         var reaches = new HashMap<Series, Duration>();
         var judgedTo = new HashMap<Series, Instant>();
         for (var watching : watches.all().values()) {
@@ -361,6 +375,26 @@ public class GuardRound extends Rounds implements PastRound {
             if (state != null) judgedTo.merge(series, state.evaluatedTo(), GuardRound::earlier);
         }
         asOfOneMoment.executeWithoutResult(status -> rings.watch(Snapshot.now(jdbc), reaches, judgedTo, now));
+    }
+
+    /** The states of what is watched here, and of what is watched nowhere any more and fell to this node. */
+    private void readStates() {
+        statesUnread = false;
+        states.keySet().removeIf(key -> watches.parts().containsKey(key) && !held.has(partOf(key)));
+        store.states().forEach((key, state) -> {
+            if (held.has(partOf(key))) states.putIfAbsent(key, state);
+        });
+    }
+
+    private int partOf(GuardStore.Key key) {
+        var part = watches.parts().get(key);
+        return part != null
+                ? part
+                : held.partOf(book.series(key.series()).map(Series::component).orElse(0L));
+    }
+
+    private Set<Integer> partsOf(Collection<GuardStore.Key> some, Collection<GuardStore.Key> others) {
+        return Stream.concat(some.stream(), others.stream()).map(this::partOf).collect(Collectors.toSet());
     }
 
     private static Instant earlier(Instant one, Instant other) {

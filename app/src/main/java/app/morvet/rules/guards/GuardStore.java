@@ -267,6 +267,33 @@ class GuardStore {
                 rows);
     }
 
+    /** What is doubtful about a guard, unless it was changed meanwhile. */
+    void keepDoubts(StoredGuard guard, List<String> said) {
+        jdbc.sql(
+                        """
+                        insert into guard_doubt (guard_id, version, said) select id, version, :said::text[] from guard
+                         where id = :guard and version = :version
+                            on conflict (guard_id) do update set version = excluded.version, said = excluded.said""")
+                .param("guard", guard.id())
+                .param("version", guard.version())
+                .param("said", said.toArray(String[]::new))
+                .update();
+    }
+
+    Map<Long, List<String>> doubts(Collection<Long> guards) {
+        var doubts = new HashMap<Long, List<String>>();
+        jdbc.sql(
+                        """
+                        select d.guard_id, d.said from guard_doubt d join guard g on g.id = d.guard_id and g.version = d.version
+                         where d.guard_id = any(:guards::bigint[])""")
+                .param("guards", guards.toArray(Long[]::new))
+                .query(row -> {
+                    doubts.put(row.getLong("guard_id"), List.of((String[])
+                            row.getArray("said").getArray()));
+                });
+        return doubts;
+    }
+
     void forget(Key key) {
         jdbc.sql("delete from guard_state where guard_id = :guard and series_id = :series")
                 .param("guard", key.guard())

@@ -13,6 +13,7 @@ import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Remembered;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.nodes.Notices;
 import app.morvet.sources.readings.Measure;
 import java.time.Clock;
 import java.time.Duration;
@@ -57,9 +58,13 @@ public class Guards {
     }
 
     private final GuardStore store;
+    /** The notice that a guard was made, changed or deleted. */
+    static final String CHANGED = "guards";
+
     private final Estate estate;
     private final Matching matching;
     private final Audit audit;
+    private final Notices notices;
     private final Clock clock;
     private final ApplicationEventPublisher events;
     private final Remembered<Known> known;
@@ -72,17 +77,20 @@ public class Guards {
             Estate estate,
             Matching matching,
             Audit audit,
+            Notices notices,
             Clock clock,
             ApplicationEventPublisher events) {
         this.store = store;
         this.estate = estate;
         this.matching = matching;
         this.audit = audit;
+        this.notices = notices;
         this.clock = clock;
         this.events = events;
         this.known = new Remembered<>(
                 () -> new Known(clock.instant(), new ConcurrentHashMap<>()),
                 kept -> !kept.since().plus(REMEMBERED).isBefore(clock.instant()));
+        notices.hearOthers(CHANGED, known::forget);
     }
 
     public List<StoredGuard> all() {
@@ -107,6 +115,7 @@ public class Guards {
 
     private void changed(long guard) {
         known.forget();
+        notices.tell(CHANGED);
         events.publishEvent(new GuardChanged(guard));
     }
 

@@ -3,6 +3,7 @@ package app.morvet.rules.guards;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.LimitGuard;
+import app.morvet.ground.nodes.Leases;
 import app.morvet.sources.readings.Series;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -15,19 +16,21 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
- * All that is watched, and how it hangs together.
+ * All that is watched on this node, and how it hangs together.
  *
+ * @param parts    into which part each of it falls; of what other nodes watch too
  * @param groups   what has one alert together
  * @param tied     by component, the members of combinations, which are judged together
  * @param silenced guards that keep silent, since a combination speaks for them
  */
 record Watches(
         Map<GuardStore.Key, Watching> all,
+        Map<GuardStore.Key, Integer> parts,
         Map<GroupKey, List<GuardStore.Key>> groups,
         Map<Long, Map<Long, List<GuardStore.Key>>> byGuardAndComponent,
         Map<Long, List<Watching>> tied,
         Set<Long> silenced) {
-    static final Watches NONE = new Watches(Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
+    static final Watches NONE = new Watches(Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
 
     /**
      * One guard over one series, or a combination over one component.
@@ -58,7 +61,10 @@ record Watches(
         return some.contains(watching) ? some : List.of();
     }
 
-    static Watches of(List<StoredGuard> standing, Matching matching) {
+    /** @param held the parts that this node holds */
+    static Watches of(List<StoredGuard> standing, Matching matching, Leases.Held held) {
+        var dealing = new Dealing(standing);
+        var parts = new HashMap<GuardStore.Key, Integer>();
         var all = new LinkedHashMap<GuardStore.Key, Watching>();
         var groups = new HashMap<GroupKey, List<GuardStore.Key>>();
         var byGuard = new HashMap<Long, Map<Long, List<GuardStore.Key>>>();
@@ -69,12 +75,12 @@ record Watches(
             if (!guard.active()) continue;
             if (guard.rule() instanceof CombinationGuard it && it.silent()) silenced.addAll(it.members());
             for (var subject : matching.of(guard.rule(), guard.watch(), byId::get)) {
+                var group = subject.group(guard.rule().terms().grouping());
+                int part = held.partOf(dealing.of(guard, subject.component().id(), group));
+                parts.put(new GuardStore.Key(guard.id(), subject.series().id()), part);
+                if (!held.has(part)) continue;
                 var watching = new Watching(
-                        guard,
-                        subject,
-                        subject.group(guard.rule().terms().grouping()),
-                        ceiling(guard, subject, matching),
-                        matching.cadence(subject.series()));
+                        guard, subject, group, ceiling(guard, subject, matching), matching.cadence(subject.series()));
                 all.put(watching.key(), watching);
                 groups.computeIfAbsent(watching.groupKey(), none -> new ArrayList<>())
                         .add(watching.key());
@@ -83,7 +89,7 @@ record Watches(
                         .add(watching.key());
             }
         }
-        return new Watches(all, groups, byGuard, tied(standing, all), silenced);
+        return new Watches(all, parts, groups, byGuard, tied(standing, all), silenced);
     }
 
     private static Map<Long, List<Watching>> tied(List<StoredGuard> standing, Map<GuardStore.Key, Watching> all) {

@@ -8,6 +8,8 @@ import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.batch.RunWatch;
 import app.morvet.ground.base.PastRound;
 import app.morvet.ground.base.Rounds;
+import app.morvet.ground.nodes.Leases;
+import app.morvet.ground.nodes.Notices;
 import app.morvet.ground.page.Live;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.Nights;
@@ -21,6 +23,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.springframework.context.event.EventListener;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.event.TransactionPhase;
@@ -30,7 +33,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 /**
  * Watches the night, live: builds it from what was told, plays through how it goes on, keeps what became of each expected
  * start, and raises an alert for each guard and job that is in trouble. A round when runs are told, and every ten seconds all
- * the same, since what does not start is told by nobody.
+ * the same, since what does not start is told by nobody. On one node at a time.
  */
 @Component
 @Order(3)
@@ -41,6 +44,8 @@ public class NightRound extends Rounds implements PastRound {
     private static final Duration PAGES_TOLD_EVERY = Duration.ofSeconds(30);
     private static final Duration BREATH = Duration.ofSeconds(1);
 
+    private static final String RECORDED = "runs";
+
     private record Key(long guard, long component) {}
 
     private final Nights nights;
@@ -50,9 +55,12 @@ public class NightRound extends Rounds implements PastRound {
     private final Alerts alerts;
     private final JobBook jobs;
     private final Live live;
+    private final Leases.Share share;
+    private final Notices notices;
     private final TransactionTemplate transaction;
     private final Clock clock;
     private Instant pagesToldAt = Instant.EPOCH;
+    private Leases.Held held;
 
     NightRound(
             Nights nights,
@@ -62,6 +70,8 @@ public class NightRound extends Rounds implements PastRound {
             Alerts alerts,
             JobBook jobs,
             Live live,
+            Leases leases,
+            Notices notices,
             TransactionTemplate transaction,
             Clock clock) {
         super("night-round", LOOKED_AT_EVERY);
@@ -72,8 +82,18 @@ public class NightRound extends Rounds implements PastRound {
         this.alerts = alerts;
         this.jobs = jobs;
         this.live = live;
+        this.notices = notices;
+        this.share = leases.share("runs", 1);
+        this.held = share.all();
+        notices.hearOthers(RECORDED, this::wake);
+        notices.hearOthers(JobBook.CHANGED, this::wake);
         this.transaction = transaction;
         this.clock = clock;
+    }
+
+    @EventListener
+    void tell(RunsRecorded recorded) {
+        notices.tell(RECORDED);
     }
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
@@ -89,6 +109,10 @@ public class NightRound extends Rounds implements PastRound {
     @Override
     protected boolean round() throws InterruptedException {
         var now = clock.instant();
+        var before = held;
+        held = share.held();
+        if (held.none()) return false;
+        if (!held.equals(before)) starts.forget();
         tell(nights.make(now, atRisk()), now);
         // Runs come in by the second; the night is not played through more often than that.
         Thread.sleep(BREATH);
@@ -104,6 +128,7 @@ public class NightRound extends Rounds implements PastRound {
     @Override
     public PastRound.Walk walk(Instant from, Instant to) {
         if (isRunning()) throw new IllegalStateException("rounds are running");
+        held = share.all();
         var past = nights.past(from, to);
         for (var at = past.first().plus(FIRST_DAY); at.isBefore(from); at = at.plus(HALF_A_DAY)) {
             var outcomes = starts.changed(past.at(at, atRisk()), at);
@@ -129,6 +154,7 @@ public class NightRound extends Rounds implements PastRound {
     private void tell(Nights.View standing, Instant now) {
         var outcomes = starts.changed(standing, now);
         transaction.executeWithoutResult(status -> {
+            held.sure();
             starts.store(outcomes);
             int moved = desk.found(RunGuardOrigins.KIND, findings(standing), now);
             // Runs are told by the second; open pages need not be made anew as often as that.

@@ -9,6 +9,7 @@ import app.morvet.ground.access.Person;
 import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.base.Remembered;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.nodes.Notices;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -24,6 +25,7 @@ import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.event.TransactionPhase;
@@ -61,10 +63,14 @@ public class JobBook {
     private record Snapshot(
             Instant madeAt, Map<String, StoredJob> byKey, JobGraph graph, Map<String, HolidayCalendar> calendars) {}
 
+    /** The notice that what is agreed about jobs has changed. */
+    public static final String CHANGED = "jobs";
+
     private final JobStore store;
     private final Estate estate;
     private final Audit audit;
     private final MorvetSettings settings;
+    private final Notices notices;
     private final Clock clock;
     private final ApplicationEventPublisher events;
     private final Remembered<Snapshot> snapshot;
@@ -74,16 +80,19 @@ public class JobBook {
             Estate estate,
             Audit audit,
             MorvetSettings settings,
+            Notices notices,
             Clock clock,
             ApplicationEventPublisher events) {
         this.store = store;
         this.estate = estate;
         this.audit = audit;
         this.settings = settings;
+        this.notices = notices;
         this.clock = clock;
         this.events = events;
         this.snapshot = new Remembered<>(
                 this::read, kept -> !kept.madeAt().plus(SNAPSHOT_LASTS).isBefore(clock.instant()));
+        notices.hearOthers(CHANGED, snapshot::forget);
     }
 
     private Snapshot now() {
@@ -315,6 +324,11 @@ public class JobBook {
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMPLETION)
     void on(JobsChanged seen) {
         snapshot.forget();
+    }
+
+    @EventListener
+    void tell(JobsChanged changed) {
+        notices.tell(CHANGED);
     }
 
     void changed() {

@@ -36,6 +36,12 @@ public class StartKeeping {
         this.runs = runs;
     }
 
+    /** Somebody else kept them meanwhile: what is stored is read again. */
+    public void forget() {
+        kept.clear();
+        keptIsRead = false;
+    }
+
     public void store(Changes changes) {
         runs.keepOutcomes(changes.some);
     }

@@ -4,6 +4,7 @@ import app.morvet.core.batch.Job;
 import app.morvet.core.batch.Spread;
 import app.morvet.core.batch.UsualDuration;
 import app.morvet.ground.base.Derived;
+import app.morvet.ground.nodes.Notices;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -26,9 +27,10 @@ class UsualDurations implements Derived {
     private final Clock clock;
     private volatile Learned learned = new Learned(Instant.MIN, Map.of(), new ConcurrentHashMap<>());
 
-    UsualDurations(RunStore store, Clock clock) {
+    UsualDurations(RunStore store, Notices notices, Clock clock) {
         this.store = store;
         this.clock = clock;
+        notices.hearOthers(JobBook.CHANGED, this::forget);
     }
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)

@@ -8,6 +8,7 @@ import app.morvet.ground.base.DayPartitions;
 import app.morvet.ground.base.Errand;
 import app.morvet.ground.base.Errands;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.nodes.Notices;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -27,6 +28,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** What is hidden in messages: the masks, kept in memory and looked at again every few seconds. */
 @Service
 public class Masks implements Errand {
+    private static final String CHANGED = "masks";
     private static final String READ_ANEW = "words-anew";
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(5);
 
@@ -42,18 +44,28 @@ public class Masks implements Errand {
     private final Audit audit;
     private final DayPartitions partitions;
     private final Errands errands;
+    private final Notices notices;
     private final Clock clock;
     private volatile List<Mask> kept = List.of();
     private volatile Instant lookedAt = Instant.MIN;
     private final ConcurrentHashMap<String, Masking> byInterface = new ConcurrentHashMap<>();
 
-    Masks(JdbcClient jdbc, Estate estate, Audit audit, DayPartitions partitions, Errands errands, Clock clock) {
+    Masks(
+            JdbcClient jdbc,
+            Estate estate,
+            Audit audit,
+            DayPartitions partitions,
+            Errands errands,
+            Notices notices,
+            Clock clock) {
         this.jdbc = jdbc;
         this.estate = estate;
         this.audit = audit;
         this.partitions = partitions;
         this.errands = errands;
+        this.notices = notices;
         this.clock = clock;
+        notices.hear(CHANGED, none -> forgetNow());
     }
 
     List<Stored> all() {
@@ -172,7 +184,13 @@ public class Masks implements Errand {
         return Optional.empty();
     }
 
+    /** Here at once; everywhere, and here once more, when it is committed. */
     private void forget() {
+        forgetNow();
+        notices.tell(CHANGED);
+    }
+
+    private void forgetNow() {
         lookedAt = Instant.MIN;
         byInterface.clear();
     }

@@ -4,6 +4,7 @@ import app.morvet.core.readings.Sort;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.nodes.Notices;
 import app.morvet.sources.readings.ReadingBook;
 import app.morvet.sources.readings.SeriesBook;
 import java.time.Clock;
@@ -37,6 +38,8 @@ public class SavedSearches {
      */
     record Saved(long id, String name, Map<String, String> asks, @Nullable String measure) {}
 
+    private static final String CHANGED = "saved-searches";
+
     private final JdbcClient jdbc;
     private final JsonMapper json;
     private final SearchStore search;
@@ -44,6 +47,7 @@ public class SavedSearches {
     private final ReadingBook readings;
     private final Estate estate;
     private final Audit audit;
+    private final Notices notices;
     private final Clock clock;
     private volatile List<Saved> feeding = List.of();
     private volatile Instant lookedAt = Instant.MIN;
@@ -56,6 +60,7 @@ public class SavedSearches {
             ReadingBook readings,
             Estate estate,
             Audit audit,
+            Notices notices,
             Clock clock) {
         this.jdbc = jdbc;
         this.json = json;
@@ -64,7 +69,9 @@ public class SavedSearches {
         this.readings = readings;
         this.estate = estate;
         this.audit = audit;
+        this.notices = notices;
         this.clock = clock;
+        notices.hear(CHANGED, none -> lookedAt = Instant.MIN);
     }
 
     List<Saved> all() {
@@ -113,7 +120,7 @@ public class SavedSearches {
                 .param("measure", measure)
                 .update();
         audit.record(by, "search saved", "search " + called, null, kept + (counted ? ", counted as " + measure : ""));
-        lookedAt = Instant.MIN;
+        notices.tell(CHANGED);
         if (measure != null) register(measure, called, kept);
     }
 
@@ -128,7 +135,7 @@ public class SavedSearches {
                 "search " + gone.get().name(),
                 gone.get().asks().toString(),
                 null);
-        lookedAt = Instant.MIN;
+        notices.tell(CHANGED);
     }
 
     private static String measureName(String name) {

@@ -1,7 +1,6 @@
 package app.morvet.sources.messages;
 
 import app.morvet.core.messages.SearchWords;
-import app.morvet.ground.base.DayPartitions;
 import app.morvet.ground.base.Rounds;
 import app.morvet.ground.base.Stamp;
 import app.morvet.ground.estate.Estate;
@@ -43,7 +42,6 @@ class WordIndexing extends Rounds {
             String payload) {}
 
     private final JdbcClient jdbc;
-    private final DayPartitions partitions;
     private final Masks masks;
     private final Estate estate;
     private final SavedSearches saved;
@@ -53,7 +51,6 @@ class WordIndexing extends Rounds {
 
     WordIndexing(
             JdbcClient jdbc,
-            DayPartitions partitions,
             Masks masks,
             Estate estate,
             SavedSearches saved,
@@ -61,7 +58,6 @@ class WordIndexing extends Rounds {
             TransactionTemplate transaction) {
         super("word-indexing", LOOKED_AT_EVERY);
         this.jdbc = jdbc;
-        this.partitions = partitions;
         this.masks = masks;
         this.estate = estate;
         this.saved = saved;
@@ -96,8 +92,6 @@ class WordIndexing extends Rounds {
     private int indexSome(int most) {
         var unread = take(most);
         if (unread.isEmpty()) return 0;
-        partitions.ensure(
-                "message_words", unread.stream().map(one -> one.id().at()).toList());
         index(unread);
         saved.feed(unread.stream().filter(one -> !one.anew()).map(Unread::id).toList());
         if (unread.size() < most) live.changed("messages");

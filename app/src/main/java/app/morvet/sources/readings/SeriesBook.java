@@ -2,6 +2,7 @@ package app.morvet.sources.readings;
 
 import app.morvet.core.readings.Sort;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.nodes.Notices;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -41,19 +42,30 @@ public class SeriesBook {
 
     private static final Book EMPTY = new Book(Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), 0);
 
+    /** The notice that series were added. */
+    public static final String ADDED = "series";
+
     private final ReadingStore store;
+    private final Notices notices;
     private final Clock clock;
     private final ApplicationEventPublisher events;
     private final TransactionTemplate ownTransaction;
     private volatile @Nullable Book book;
 
-    SeriesBook(ReadingStore store, Clock clock, ApplicationEventPublisher events, TransactionTemplate transaction) {
+    SeriesBook(
+            ReadingStore store,
+            Notices notices,
+            Clock clock,
+            ApplicationEventPublisher events,
+            TransactionTemplate transaction) {
         this.store = store;
+        this.notices = notices;
         this.clock = clock;
         this.events = events;
         this.ownTransaction =
                 new TransactionTemplate(java.util.Objects.requireNonNull(transaction.getTransactionManager()));
         this.ownTransaction.setPropagationBehavior(Propagation.REQUIRES_NEW.value());
+        notices.hearOthers(ADDED, this::refresh);
     }
 
     private Book book() {
@@ -173,6 +185,7 @@ public class SeriesBook {
     }
 
     private void tellOthers() {
+        notices.tell(ADDED);
         Runnable then = () -> {
             refresh();
             events.publishEvent(new SeriesAdded());

@@ -4,6 +4,7 @@ import app.morvet.core.sorting.FoldBy;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.nodes.Notices;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -22,10 +23,11 @@ import org.springframework.transaction.support.TransactionSynchronizationManager
 
 /**
  * The sorting rules. A change gives the whole list as it should be, and the version of it that was seen; the list that is
- * in force is kept in memory, and looked at again every few seconds for what was changed on another node.
+ * in force is kept in memory, and read again when it was changed, on whatever node.
  */
 @Service
 public class SortingRules {
+    private static final String CHANGED = "sorting-rules";
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(5);
 
     /** Somebody changed the list meanwhile. */
@@ -40,16 +42,19 @@ public class SortingRules {
     private final RuleStore store;
     private final Estate estate;
     private final Audit audit;
+    private final Notices notices;
     private final Clock clock;
     private volatile @Nullable RuleList current;
     private volatile Instant lookedAt = Instant.MIN;
     private final Map<Long, StoredRule> deleted = new ConcurrentHashMap<>();
 
-    SortingRules(RuleStore store, Estate estate, Audit audit, Clock clock) {
+    SortingRules(RuleStore store, Estate estate, Audit audit, Notices notices, Clock clock) {
         this.store = store;
         this.estate = estate;
         this.audit = audit;
+        this.notices = notices;
         this.clock = clock;
+        notices.hearOthers(CHANGED, this::forgetNow);
     }
 
     /** The list in force. */
@@ -179,18 +184,20 @@ public class SortingRules {
     }
 
     private void forget() {
-        Runnable then = () -> {
-            current = null;
-            lookedAt = Instant.MIN;
-        };
-        if (!TransactionSynchronizationManager.isSynchronizationActive()) then.run();
+        notices.tell(CHANGED);
+        if (!TransactionSynchronizationManager.isSynchronizationActive()) forgetNow();
         else
             TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
                 @Override
                 public void afterCompletion(int status) {
-                    then.run();
+                    forgetNow();
                 }
             });
+    }
+
+    private void forgetNow() {
+        current = null;
+        lookedAt = Instant.MIN;
     }
 
     /** When each rule was made. */

@@ -16,8 +16,8 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * Sends mails until the server has taken them, and gives up after a day. A header
- * names the delivery, so a mail sent twice after a crash can be told from two mails.
+ * Sends mails until the server has taken them, and gives up after a day. A mail has the same Message-ID at each try, so one
+ * that is sent once more after a crash can be told from two mails.
  */
 @Component
 class MailSending implements Errand {
@@ -93,12 +93,15 @@ class MailSending implements Errand {
     /** @param at when it says that it was sent */
     void send(Delivery delivery, Instant at) throws jakarta.mail.MessagingException {
         var message = mail.createMimeMessage();
-        message.setFrom(settings.mailFrom());
+        var from = settings.mailFrom();
+        var host = from.substring(from.lastIndexOf('@') + 1);
+        message.setFrom(from);
         message.setRecipients(jakarta.mail.Message.RecipientType.TO, delivery.recipient());
         message.setSubject(delivery.subject(), "UTF-8");
         message.setText(delivery.body(), "UTF-8");
         message.setSentDate(java.util.Date.from(at));
         message.setHeader("X-Morvet-Delivery", delivery.id().toString());
+        message.setHeader("Message-ID", "<" + delivery.id() + "@" + host + ">");
         mail.send(message);
     }
 

@@ -16,7 +16,8 @@ import org.springframework.stereotype.Component;
 /** A mail server that takes every mail and delivers none further; it can be switched off. */
 @Component
 class Mailbox {
-    record Mail(String to, String subject, String sent, String text) {}
+    /** @param id its Message-ID */
+    record Mail(String id, String to, String subject, String sent, String text) {}
 
     private final ServerSetup setup;
     /** What came in before the server was last switched off. */
@@ -70,12 +71,13 @@ class Mailbox {
         try {
             Date sent = message.getSentDate();
             return new Mail(
+                    message.getMessageID(),
                     GreenMailUtil.getAddressList(message.getAllRecipients()),
                     message.getSubject(),
                     sent == null ? "" : sent.toInstant().toString(),
                     String.valueOf(message.getContent()));
         } catch (MessagingException | java.io.IOException unreadable) {
-            return new Mail("", "unreadable mail", "", String.valueOf(unreadable.getMessage()));
+            return new Mail("", "", "unreadable mail", "", String.valueOf(unreadable.getMessage()));
         }
     }
 

@@ -1,0 +1,175 @@
+package app.morvet.rules.guards;
+
+import app.morvet.core.readings.Micros;
+import app.morvet.ground.base.Snapshot;
+import app.morvet.ground.nodes.Leases;
+import app.morvet.ground.nodes.Notices;
+import app.morvet.sources.messages.FailuresRecorded;
+import app.morvet.sources.readings.ReadingsRecorded;
+import java.nio.ByteBuffer;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicBoolean;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
+
+/**
+ * What was taken in and is to be judged, on whatever node it was taken in: a queue in the store, written in the transaction that
+ * stores readings or failed messages, and read by all nodes, each of which has its own place in it. Places are those of
+ * PostgreSQL's snapshots, so what is committed late is not missed, and nothing comes twice.
+ */
+@Component
+class Arrivals {
+    private static final String NOTICE = "arrivals";
+    private static final Duration KEPT = Duration.ofMinutes(2);
+    /** Well within that. */
+    private static final Duration MOST_BEHIND = Duration.ofMinutes(1);
+
+    private static final Duration CLEANED_EVERY = Duration.ofSeconds(10);
+    /** Others hear of what arrives at most so often. */
+    private static final Duration BREATH = Duration.ofMillis(50);
+
+    /** What one transaction stored: readings of series, or failed messages of components, which have no value. */
+    record Arrived(long transaction, boolean failures, long[] of, long[] at, double[] values) {}
+
+    /**
+     * What is new.
+     *
+     * @param upTo the next place
+     */
+    record Some(List<Arrived> all, Place upTo) {}
+
+    /** How far somebody has read. */
+    record Place(Snapshot seen, String text, long nanos) {}
+
+    private final JdbcClient jdbc;
+    private final Notices notices;
+    private final Leases leases;
+    private final AtomicBoolean telling = new AtomicBoolean();
+    private volatile Runnable wake = () -> {};
+    private volatile boolean lost;
+    private long cleanedAt;
+
+    Arrivals(JdbcClient jdbc, Notices notices, Leases leases) {
+        this.jdbc = jdbc;
+        this.notices = notices;
+        this.leases = leases;
+        notices.hearOthers(NOTICE, () -> wake.run());
+        notices.connectedAgain(() -> lost = true);
+    }
+
+    /** Who is to be woken when something has arrived. */
+    void wake(Runnable who) {
+        wake = who;
+    }
+
+    @EventListener
+    void on(ReadingsRecorded recorded) {
+        put(false, recorded.series(), recorded.times(), recorded.values());
+    }
+
+    @EventListener
+    void on(FailuresRecorded recorded) {
+        var failures = recorded.failures();
+        put(
+                true,
+                failures.stream().mapToLong(FailuresRecorded.Failure::component).toArray(),
+                failures.stream().mapToLong(one -> Micros.of(one.at())).toArray(),
+                new double[0]);
+    }
+
+    private void put(boolean failures, long[] of, long[] at, double[] values) {
+        jdbc.sql("insert into arrival (failures, rows) values (:failures, :rows)")
+                .param("failures", failures)
+                .param("rows", bytes(of, at, values))
+                .update();
+        TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
+            @Override
+            public void afterCommit() {
+                wake.run();
+                tellOthers();
+            }
+        });
+    }
+
+    /** Outside of the transaction, since notices put transactions in turn; a node that hears none looks every second. */
+    private void tellOthers() {
+        if (leases.nodes() < 2 || !telling.compareAndSet(false, true)) return;
+        Thread.ofVirtual().name("arrivals").start(() -> {
+            try {
+                Thread.sleep(BREATH);
+                telling.set(false);
+                notices.tell(NOTICE);
+            } catch (InterruptedException stop) {
+                telling.set(false);
+            }
+        });
+    }
+
+    /** The place of who has just begun, and reads from the store what was before. */
+    Place now() {
+        lost = false;
+        return place(jdbc.sql("select pg_current_snapshot()::text")
+                .query(String.class)
+                .single());
+    }
+
+    private static Place place(String text) {
+        return new Place(Snapshot.parse(text), text, System.nanoTime());
+    }
+
+    /** What has arrived since a place; null where something may be gone from the queue, so that the store must be read. */
+    @Nullable
+    Some since(Place before) {
+        var text = new String[1];
+        var all = new ArrayList<Arrived>();
+        jdbc.sql(
+                        """
+                        select pg_current_snapshot()::text as place, a.tx::text as tx, a.failures, a.rows
+                          from (values (1)) always
+                          left join arrival a on a.tx >= :from::xid8 and not pg_visible_in_snapshot(a.tx, :before::pg_snapshot)
+                         order by a.tx""")
+                .param("from", Long.toString(before.seen().from()))
+                .param("before", before.text())
+                .query(row -> {
+                    text[0] = row.getString("place");
+                    var rows = row.getBytes("rows");
+                    if (rows != null) all.add(arrived(row.getLong("tx"), row.getBoolean("failures"), rows));
+                });
+        var place = place(text[0]);
+        if (lost || place.nanos() - before.nanos() > MOST_BEHIND.toNanos()) return null;
+        clean(place.nanos());
+        return new Some(all, place);
+    }
+
+    private void clean(long now) {
+        if (now - cleanedAt < CLEANED_EVERY.toNanos()) return;
+        cleanedAt = now;
+        jdbc.sql("delete from arrival where at < clock_timestamp() - :kept * interval '1 s'")
+                .param("kept", KEPT.toSeconds())
+                .update();
+    }
+
+    private static byte[] bytes(long[] of, long[] at, double[] values) {
+        var bytes = ByteBuffer.allocate(8 * (of.length + at.length + values.length));
+        bytes.asLongBuffer().put(of).put(at);
+        bytes.position(8 * (of.length + at.length)).asDoubleBuffer().put(values);
+        return bytes.array();
+    }
+
+    private static Arrived arrived(long transaction, boolean failures, byte[] rows) {
+        int count = rows.length / (failures ? 16 : 24);
+        var of = new long[count];
+        var at = new long[count];
+        var values = new double[failures ? 0 : count];
+        var bytes = ByteBuffer.wrap(rows);
+        bytes.asLongBuffer().get(of).get(at);
+        bytes.position(16 * count).asDoubleBuffer().get(values);
+        return new Arrived(transaction, failures, of, at, values);
+    }
+}

@@ -1,0 +1,132 @@
+package app.morvet.rules.guards;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.MorvetTest;
+import app.morvet.core.readings.Micros;
+import app.morvet.sources.messages.FailuresRecorded;
+import app.morvet.sources.messages.FailuresRecorded.Failure;
+import app.morvet.sources.readings.ReadingsRecorded;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Objects;
+import java.util.concurrent.CountDownLatch;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** The queue by which guards on any node hear of what was taken in: nothing is missed, and nothing comes twice. */
+class ArrivalsTest extends MorvetTest {
+    /** Series that nobody has, so that what others take in meanwhile can be told from it. */
+    private static final long SERIES = 1_000_000_000_000L;
+
+    @Autowired
+    private Arrivals arrivals;
+
+    @Autowired
+    private ApplicationEventPublisher events;
+
+    @Autowired
+    private TransactionTemplate transaction;
+
+    private void store(long... series) {
+        var times = new long[series.length];
+        var values = new double[series.length];
+        for (int i = 0; i < series.length; i++) {
+            times[i] = series[i] - SERIES;
+            values[i] = i + 0.5;
+        }
+        events.publishEvent(new ReadingsRecorded(series, times, values));
+    }
+
+    private static List<Long> heard(Arrivals.Some some) {
+        return Objects.requireNonNull(some).all().stream()
+                .filter(one -> !one.failures())
+                .flatMapToLong(one -> Arrays.stream(one.of()))
+                .filter(one -> one >= SERIES)
+                .boxed()
+                .toList();
+    }
+
+    @Test
+    void eachReadingComesOnceAsItWasStored() {
+        var place = arrivals.now();
+        transaction.executeWithoutResult(status -> store(SERIES + 1, SERIES + 2));
+        transaction.executeWithoutResult(status -> store(SERIES + 3));
+        var some = Objects.requireNonNull(arrivals.since(place));
+        assertThat(heard(some)).containsExactly(SERIES + 1, SERIES + 2, SERIES + 3);
+        var first = some.all().stream()
+                .filter(one -> !one.failures() && one.of()[0] == SERIES + 1)
+                .findFirst()
+                .orElseThrow();
+        assertThat(first.at()).containsExactly(1, 2);
+        assertThat(first.values()).containsExactly(0.5, 1.5);
+        assertThat(heard(arrivals.since(some.upTo()))).isEmpty();
+    }
+
+    /** Who begins later may be done sooner. */
+    @Test
+    void whatIsCommittedLateIsHeardOfThen() throws Exception {
+        var place = arrivals.now();
+        var stored = new CountDownLatch(1);
+        var read = new CountDownLatch(1);
+        var slow = Thread.ofVirtual()
+                .start(() -> transaction.executeWithoutResult(status -> {
+                    store(SERIES + 4);
+                    stored.countDown();
+                    await(read);
+                }));
+        await(stored);
+        transaction.executeWithoutResult(status -> store(SERIES + 5));
+        var before = Objects.requireNonNull(arrivals.since(place));
+        assertThat(heard(before)).containsExactly(SERIES + 5);
+        read.countDown();
+        slow.join();
+        var after = Objects.requireNonNull(arrivals.since(before.upTo()));
+        assertThat(heard(after)).containsExactly(SERIES + 4);
+    }
+
+    private static void await(CountDownLatch latch) {
+        try {
+            latch.await();
+        } catch (InterruptedException stop) {
+            throw new IllegalStateException(stop);
+        }
+    }
+
+    @Test
+    void whatIsRolledBackIsNotHeardOf() {
+        var place = arrivals.now();
+        transaction.executeWithoutResult(status -> {
+            store(SERIES + 6);
+            status.setRollbackOnly();
+        });
+        assertThat(heard(arrivals.since(place))).isEmpty();
+    }
+
+    @Test
+    void failedMessagesComeWithTheirComponentAndTheTransactionThatStoredThem() {
+        var place = arrivals.now();
+        var at = Instant.parse("2027-03-18T03:20:00.000250Z");
+        transaction.executeWithoutResult(
+                status -> events.publishEvent(new FailuresRecorded(List.of(new Failure(-7, at), new Failure(-8, at)))));
+        var some = Objects.requireNonNull(arrivals.since(place)).all().stream()
+                .filter(one -> one.failures() && one.of()[0] == -7)
+                .toList();
+        assertThat(some).singleElement().satisfies(one -> {
+            assertThat(one.of()).containsExactly(-7, -8);
+            assertThat(one.at()).containsOnly(Micros.of(at));
+            assertThat(place.seen().saw(one.transaction())).isFalse();
+        });
+    }
+
+    /** It may have stood still for longer than the queue is kept. */
+    @Test
+    void whoIsFarBehindMustReadTheStore() {
+        var place = arrivals.now();
+        var longAgo = new Arrivals.Place(place.seen(), place.text(), place.nanos() - 61_000_000_000L);
+        assertThat(arrivals.since(longAgo)).isNull();
+    }
+}
