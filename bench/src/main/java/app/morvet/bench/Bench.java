@@ -23,7 +23,7 @@ import org.springframework.boot.web.server.servlet.context.ServletWebServerAppli
 import org.springframework.context.ConfigurableApplicationContext;
 
 /** Starts Morvet on a database of its own and measures what is asked for: {@code intake}, {@code replay}, {@code
- * readings}, {@code round}, {@code search}, {@code pages}, {@code batch}, several of them in this order, or all. */
+ * readings}, {@code round}, {@code nodes} (the same with one to three nodes), {@code search}, {@code pages}, {@code batch}, several of them in this order, or all. */
 public final class Bench {
     static final String KEY = "bench-intake-key";
 
@@ -38,7 +38,8 @@ public final class Bench {
             if (wanted.isEmpty() || wanted.contains("intake")) new IntakeBench(morvet, port).run();
             if (wanted.isEmpty() || wanted.contains("replay")) new ReplayBench().run();
             if (wanted.isEmpty() || wanted.contains("readings")) new ReadingsBench(morvet, port).run();
-            if (wanted.isEmpty() || wanted.contains("round")) new RoundBench(morvet, port).run();
+            if (wanted.isEmpty() || wanted.contains("round") || wanted.contains("nodes"))
+                new RoundBench(morvet, port).run(wanted.contains("nodes") ? 3 : 1);
             if (wanted.isEmpty() || wanted.contains("search")) new SearchBench(morvet, port).run();
             if (wanted.isEmpty() || wanted.contains("pages")) new PagesBench(morvet, port).run();
             if (wanted.isEmpty() || wanted.contains("batch")) new BatchBench(morvet, port).run();
@@ -56,9 +57,14 @@ public final class Bench {
                 var statement = connection.createStatement()) {
             statement.execute("create database " + database);
         }
+        return node("jdbc:postgresql://" + server + "/" + database, password);
+    }
+
+    /** One more process of Morvet, as it were: with a pool, caches and rounds of its own. */
+    static ConfigurableApplicationContext node(String url, String password) {
         return new SpringApplicationBuilder(MorvetApplication.class)
                 .run(
-                        "--spring.datasource.url=jdbc:postgresql://" + server + "/" + database,
+                        "--spring.datasource.url=" + url,
                         "--spring.datasource.password=" + password,
                         "--server.port=0",
                         "--morvet.zone=Europe/Helsinki");

@@ -15,10 +15,13 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.Map;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.jdbc.core.simple.JdbcClient;
 
-/** The running guards over a large estate: what the one thread that evaluates them costs for each minute of readings. */
+/** The running guards over a large estate: what the one thread of each node that
+ * evaluates them costs for each minute of readings. */
 final class RoundBench {
     private static final int PLACES = 200;
     private static final int A_PLACE = 10;
@@ -27,6 +30,7 @@ final class RoundBench {
     private final ConfigurableApplicationContext morvet;
     private final JdbcClient jdbc;
     private final URI address;
+    private int minute;
 
     RoundBench(ConfigurableApplicationContext morvet, int port) {
         this.morvet = morvet;
@@ -34,7 +38,8 @@ final class RoundBench {
         this.address = URI.create("http://127.0.0.1:" + port + "/api/v1/readings");
     }
 
-    void run() throws Exception {
+    /** @param most with one node, two, and so on up to so many */
+    void run(int most) throws Exception {
         System.out.printf("%nround: %,d series, %,d guards%n", PLACES * A_PLACE * MEASURES, PLACES * MEASURES);
         var round = morvet.getBean(GuardRound.class);
         round.stop();
@@ -57,18 +62,54 @@ final class RoundBench {
                             "");
             round.start();
             while (count() < PLACES * A_PLACE * MEASURES) Thread.sleep(500);
-            var busy = new ArrayList<Double>();
-            for (int minute = 1; minute <= InTurn.ROUNDS + 1; minute++) {
-                double before = cpuMillis();
-                tell(client, minute);
-                Thread.sleep(20_000);
-                if (minute > 1) busy.add(cpuMillis() - before);
-            }
-            double took = InTurn.quantile(busy, 0.5);
+            double alone = measured(client, 1);
             System.out.printf(
                     "a minute's readings of all series, evaluated, stored and looked after for 20 s: %.0f ms of one core, %.1f %% of a minute (aim under 10)%n",
-                    took, took / 600);
+                    alone, alone / 600);
+            var more = new ArrayList<ConfigurableApplicationContext>();
+            while (more.size() + 1 < most) {
+                more.add(another());
+                int nodes = more.size() + 1;
+                while (sharing() < nodes) Thread.sleep(500);
+                Thread.sleep(10_000);
+                double busiest = measured(client, nodes);
+                System.out.printf(
+                        "%d nodes: the busiest needs %.0f ms, 1/%.2f of one alone (aim 1/%.1f)%n",
+                        nodes, busiest, alone / busiest, nodes == 2 ? 1.8 : 2.6);
+            }
+            more.forEach(ConfigurableApplicationContext::close);
         }
+    }
+
+    private ConfigurableApplicationContext another() {
+        var settings = morvet.getEnvironment();
+        return Bench.node(
+                settings.getRequiredProperty("spring.datasource.url"),
+                settings.getRequiredProperty("spring.datasource.password"));
+    }
+
+    private long sharing() {
+        return jdbc.sql("select count(distinct holder) from lease where name = 'guards' and until > clock_timestamp()")
+                .query(Long.class)
+                .single();
+    }
+
+    /** What the busiest of the nodes needs for a minute of readings: the median of several minutes, after two that warm up. */
+    private double measured(HttpClient client, int nodes) throws Exception {
+        var busiest = new ArrayList<Double>();
+        for (int i = 0; i < InTurn.ROUNDS + 2; i++) {
+            var before = cpuMillis();
+            if (before.size() != nodes) throw new IllegalStateException(before.size() + " nodes judge, not " + nodes);
+            tell(client, ++minute);
+            Thread.sleep(20_000);
+            var after = cpuMillis();
+            if (i < 2) continue;
+            busiest.add(after.entrySet().stream()
+                    .mapToDouble(one -> one.getValue() - before.getOrDefault(one.getKey(), 0.0))
+                    .max()
+                    .orElseThrow());
+        }
+        return InTurn.quantile(busiest, 0.5);
     }
 
     private long count() {
@@ -93,12 +134,13 @@ final class RoundBench {
         }
     }
 
-    private static double cpuMillis() {
+    /** By thread, of each node one. */
+    private static Map<Long, Double> cpuMillis() {
         var threads = ManagementFactory.getThreadMXBean();
-        double millis = 0;
+        var millis = new HashMap<Long, Double>();
         for (var info : threads.getThreadInfo(threads.getAllThreadIds()))
             if (info != null && info.getThreadName().equals("guard-round"))
-                millis += threads.getThreadCpuTime(info.getThreadId()) / 1e6;
+                millis.put(info.getThreadId(), threads.getThreadCpuTime(info.getThreadId()) / 1e6);
         return millis;
     }
 }

@@ -268,7 +268,7 @@ public class Estate {
 
     /** The feed of an id, as the store has it now. */
     public Optional<Feed> feed(long id) {
-        return store.feeds().stream().filter(one -> one.id() == id).findFirst();
+        return store.feed(id);
     }
 
     public long addTeam(String key, String name, String mail) {

@@ -2,9 +2,12 @@ package app.morvet.ground.estate;
 
 import app.morvet.core.estate.Tier;
 import app.morvet.ground.base.Stamp;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -50,22 +53,32 @@ class EstateStore {
                 .list();
     }
 
+    private static final String FEED =
+            """
+            select id, key, name, extract(epoch from cadence)::bigint as cadence, last_heard, fetch_url, failing_since, failure
+              from feed""";
+
     List<Estate.Feed> feeds() {
-        return jdbc.sql(
-                        """
-                        select id, key, name, extract(epoch from cadence)::bigint as cadence, last_heard, fetch_url,
-                               failing_since, failure
-                          from feed order by name""")
-                .query((row, number) -> new Estate.Feed(
-                        row.getLong("id"),
-                        row.getString("key"),
-                        row.getString("name"),
-                        Duration.ofSeconds(row.getLong("cadence")),
-                        Stamp.orNull(row, "last_heard"),
-                        row.getString("fetch_url"),
-                        Stamp.orNull(row, "failing_since"),
-                        row.getString("failure")))
-                .list();
+        return jdbc.sql(FEED + " order by name").query(EstateStore::feed).list();
+    }
+
+    Optional<Estate.Feed> feed(long id) {
+        return jdbc.sql(FEED + " where id = :id")
+                .param("id", id)
+                .query(EstateStore::feed)
+                .optional();
+    }
+
+    private static Estate.Feed feed(ResultSet row, int number) throws SQLException {
+        return new Estate.Feed(
+                row.getLong("id"),
+                row.getString("key"),
+                row.getString("name"),
+                Duration.ofSeconds(row.getLong("cadence")),
+                Stamp.orNull(row, "last_heard"),
+                row.getString("fetch_url"),
+                Stamp.orNull(row, "failing_since"),
+                row.getString("failure"));
     }
 
     /** One row a key: what is there already stays as it is. */

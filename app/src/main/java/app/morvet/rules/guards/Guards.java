@@ -11,10 +11,11 @@ import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
-import app.morvet.ground.base.Remembered;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.nodes.Notices;
 import app.morvet.sources.readings.Measure;
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -22,7 +23,6 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -37,6 +37,8 @@ import org.springframework.transaction.event.TransactionalEventListener;
 public class Guards {
     /** Another node may have changed them. */
     private static final Duration REMEMBERED = Duration.ofSeconds(5);
+
+    private static final int MOST_REMEMBERED = 10_000;
 
     /** Somebody else changed the guard in between. */
     public static final class Overtaken extends RuntimeException {
@@ -67,10 +69,11 @@ public class Guards {
     private final Notices notices;
     private final Clock clock;
     private final ApplicationEventPublisher events;
-    private final Remembered<Known> known;
-
-    /** Guards that were asked for since an instant. */
-    private record Known(Instant since, Map<Long, StoredGuard> byId) {}
+    /** Guards that were asked for lately. What is read while one is changed is forgotten again when that is committed. */
+    private final Cache<Long, StoredGuard> known = Caffeine.newBuilder()
+            .maximumSize(MOST_REMEMBERED)
+            .expireAfterWrite(REMEMBERED)
+            .build();
 
     Guards(
             GuardStore store,
@@ -87,10 +90,7 @@ public class Guards {
         this.notices = notices;
         this.clock = clock;
         this.events = events;
-        this.known = new Remembered<>(
-                () -> new Known(clock.instant(), new ConcurrentHashMap<>()),
-                kept -> !kept.since().plus(REMEMBERED).isBefore(clock.instant()));
-        notices.hearOthers(CHANGED, known::forget);
+        notices.hear(CHANGED, none -> known.invalidateAll());
     }
 
     public List<StoredGuard> all() {
@@ -99,7 +99,7 @@ public class Guards {
 
     /** Deleted ones too. It is asked for with every alert, so what was read is remembered for a while. */
     public StoredGuard byId(long id) {
-        return known.get().byId().computeIfAbsent(id, none -> store.byId(id)
+        return known.get(id, none -> store.byId(id)
                 .orElseThrow(() -> new IllegalArgumentException("There is no guard " + id + ".")));
     }
 
@@ -110,11 +110,11 @@ public class Guards {
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMPLETION, fallbackExecution = true)
     void on(GuardChanged seen) {
-        known.forget();
+        known.invalidateAll();
     }
 
     private void changed(long guard) {
-        known.forget();
+        known.invalidateAll();
         notices.tell(CHANGED);
         events.publishEvent(new GuardChanged(guard));
     }

@@ -8,7 +8,12 @@ import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.ReadingHistory;
 import app.morvet.sources.readings.Series;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
 import org.springframework.stereotype.Component;
 
 /** The stored past of any series: failed messages are counted from the messages, all else is readings. */
@@ -23,10 +28,26 @@ class Histories {
     }
 
     Readings between(Series series, Instant from, Instant to) {
-        if (!series.measure().name().equals(Measure.FAILED_MESSAGES)) return readings.between(series.id(), from, to);
-        var times = messages.timesOf(series.component(), from, to).stream()
-                .mapToLong(Micros::of)
-                .toArray();
+        return between(List.of(series), from, to).getOrDefault(series.id(), Readings.NONE);
+    }
+
+    /** The same of several series, by their ids; those that have nothing are left out. */
+    Map<Long, Readings> between(Collection<Series> some, Instant from, Instant to) {
+        var counted = new HashMap<Long, Long>();
+        var read = new ArrayList<Long>();
+        for (var one : some)
+            if (one.measure().name().equals(Measure.FAILED_MESSAGES)) counted.put(one.component(), one.id());
+            else read.add(one.id());
+        var found = new HashMap<Long, Readings>();
+        if (!read.isEmpty()) found.putAll(readings.between(read, from, to));
+        if (!counted.isEmpty())
+            messages.timesOf(counted.keySet(), from, to)
+                    .forEach((component, times) -> found.put(counted.get(component), ones(times)));
+        return found;
+    }
+
+    private static Readings ones(List<Instant> at) {
+        var times = at.stream().mapToLong(Micros::of).toArray();
         var ones = new double[times.length];
         Arrays.fill(ones, 1);
         return new Readings(times, ones);

@@ -23,16 +23,16 @@ import app.morvet.core.guard.Watch;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Past;
 import app.morvet.core.readings.Readings;
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Service;
 
 /**
@@ -55,9 +55,8 @@ class Replays {
      * A guard measured over a span.
      *
      * @param left   how many series were left out because there are too many
-     * @param madeAt by {@link System#nanoTime}
      */
-    record Taken(List<Measured> measured, int left, Instant from, Instant to, long madeAt) {
+    record Taken(List<Measured> measured, int left, Instant from, Instant to) {
         List<Replay.Run> runs(Grouping grouping) {
             return measured.stream()
                     .map(one -> new Replay.Run(
@@ -75,15 +74,10 @@ class Replays {
     private final Curves curves;
     private final GuardJson json;
     private final TroubleSource troubles;
-    private final Map<ProjectionKey, Optional<Projection>> projections = new ConcurrentHashMap<>();
-    private final Map<Key, Taken> kept = java.util.Collections.synchronizedMap(new LinkedHashMap<>(16, 0.75f, true) {
-        private static final long serialVersionUID = 1;
-
-        @Override
-        protected boolean removeEldestEntry(Map.Entry<Key, Taken> eldest) {
-            return size() > KEPT;
-        }
-    });
+    private final Cache<ProjectionKey, Optional<Projection>> projections =
+            Caffeine.newBuilder().maximumSize(MOST_PROJECTIONS).build();
+    private final Cache<Key, Taken> kept =
+            Caffeine.newBuilder().maximumSize(KEPT).expireAfterWrite(KEPT_FOR).build();
 
     Replays(Guards guards, Curves curves, GuardJson json, TroubleSource troubles) {
         this.guards = guards;
@@ -95,8 +89,8 @@ class Replays {
     /** Measures a guard over a span, or gives what was measured a moment ago. */
     Taken take(Guard rule, Watch watch, Instant from, Instant to) {
         var key = new Key(json.write(measuringPart(rule)), watch, from, to);
-        var known = kept.get(key);
-        if (known != null && System.nanoTime() - known.madeAt() < KEPT_FOR.toNanos()) return known;
+        var known = kept.getIfPresent(key);
+        if (known != null) return known;
         var taken = afresh(rule, watch, from, to);
         kept.put(key, taken);
         return taken;
@@ -111,7 +105,7 @@ class Replays {
                 : some.parallelStream()
                         .map(subject -> measure(rule, subject, from, to))
                         .toList();
-        return new Taken(measured, subjects.size() - some.size(), from, to, System.nanoTime());
+        return new Taken(measured, subjects.size() - some.size(), from, to);
     }
 
     private Measured measure(Guard rule, Subject subject, Instant from, Instant to) {
@@ -120,15 +114,11 @@ class Replays {
     }
 
     private Seer seer(long series) {
-        return (past, seen, guard) -> {
-            if (projections.size() > MOST_PROJECTIONS) projections.clear();
-            return projections
-                    .computeIfAbsent(
-                            new ProjectionKey(
-                                    series, guard.lookback(), guard.seasonal(), seen, count(past, seen, guard)),
-                            key -> Optional.ofNullable(Projection.of(past, seen, guard)))
-                    .orElse(null);
-        };
+        return (past, seen, guard) -> projections
+                .get(
+                        new ProjectionKey(series, guard.lookback(), guard.seasonal(), seen, count(past, seen, guard)),
+                        key -> Optional.ofNullable(Projection.of(past, seen, guard)))
+                .orElse(null);
     }
 
     private static int count(Past past, Instant seen, TrendGuard guard) {

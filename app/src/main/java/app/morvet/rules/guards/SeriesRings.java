@@ -7,9 +7,12 @@ import app.morvet.ground.base.Snapshot;
 import app.morvet.sources.readings.Series;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 
 /** The recent readings of the series that guards watch, as far back as those guards look; no more is kept in memory. */
 class SeriesRings {
@@ -17,6 +20,8 @@ class SeriesRings {
     private static final Duration MORE = Duration.ofMinutes(10);
 
     private static final ReadingRing NONE = new ReadingRing();
+
+    private static final int READ_AT_ONCE = 500;
 
     private static final class Kept {
         final Series series;
@@ -55,21 +60,29 @@ class SeriesRings {
      * @param judgedTo up to where guards have judged a series: after an outage they go on from there
      */
     void watch(Snapshot seen, Map<Series, Duration> reaches, Map<Series, Instant> judgedTo, Instant now) {
-        kept.keySet().retainAll(reaches.keySet().stream().map(Series::id).collect(java.util.stream.Collectors.toSet()));
+        kept.keySet().retainAll(reaches.keySet().stream().map(Series::id).collect(Collectors.toSet()));
+        var missing = new HashMap<Duration, List<Series>>();
         reaches.forEach((series, reach) -> {
             var one = kept.get(series.id());
-            if (one != null && one.reach.compareTo(reach) >= 0) return;
+            if (one == null || one.reach.compareTo(reach) < 0)
+                missing.computeIfAbsent(reach, none -> new ArrayList<>()).add(series);
+        });
+        missing.forEach((reach, all) -> {
+            for (int from = 0; from < all.size(); from += READ_AT_ONCE)
+                read(all.subList(from, Math.min(all.size(), from + READ_AT_ONCE)), reach, seen, judgedTo, now);
+        });
+    }
+
+    private void read(List<Series> some, Duration reach, Snapshot seen, Map<Series, Instant> judgedTo, Instant now) {
+        var judged = some.stream().map(one -> judgedTo.getOrDefault(one, now)).reduce(now, SeriesRings::earlier);
+        var stored = histories.between(some, judged.minus(reach).minus(MORE), now.plus(MORE));
+        for (var series : some) {
             var fresh = new Kept(series, seen);
             fresh.reach = reach;
-            var stored = histories.between(
-                    series,
-                    earlier(judgedTo.getOrDefault(series, now), now)
-                            .minus(reach)
-                            .minus(MORE),
-                    now.plus(MORE));
-            for (int i = 0; i < stored.size(); i++) fresh.ring.add(stored.times()[i], stored.values()[i]);
+            var readings = stored.getOrDefault(series.id(), Readings.NONE);
+            for (int i = 0; i < readings.size(); i++) fresh.ring.add(readings.times()[i], readings.values()[i]);
             kept.put(series.id(), fresh);
-        });
+        }
     }
 
     private static Instant earlier(Instant one, Instant other) {

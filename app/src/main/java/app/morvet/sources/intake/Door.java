@@ -51,7 +51,7 @@ class Door {
                     .body(problem(
                             HttpStatus.TOO_MANY_REQUESTS,
                             "Too many requests",
-                            "At most %d requests a second for each feed; send larger batches."
+                            "At most %d requests a second for each feed on each node; send larger batches."
                                     .formatted(RateLimit.PER_SECOND)));
         }
         try {

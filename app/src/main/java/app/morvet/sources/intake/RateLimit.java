@@ -1,20 +1,21 @@
 package app.morvet.sources.intake;
 
-import java.util.Map;
-import java.util.concurrent.ConcurrentHashMap;
+import com.github.benmanes.caffeine.cache.Caffeine;
+import com.github.benmanes.caffeine.cache.LoadingCache;
+import io.github.bucket4j.Bucket;
+import io.github.bucket4j.TimeMeter;
+import java.time.Duration;
 import java.util.function.LongSupplier;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.stereotype.Component;
 
-/** How often a feed may ask in one second. A feed gone wild is slowed down, and the others are not. */
+/** How often a feed may ask in one second, on this node. A feed gone wild is slowed down, and the others are not. */
 @Component
 class RateLimit {
     static final int PER_SECOND = 500;
+    private static final Duration FORGOTTEN = Duration.ofMinutes(10);
 
-    private record Second(long number, int requests) {}
-
-    private final Map<Long, Second> seconds = new ConcurrentHashMap<>();
-    private final LongSupplier nanos;
+    private final LoadingCache<Long, Bucket> buckets;
 
     @Autowired
     RateLimit() {
@@ -22,15 +23,26 @@ class RateLimit {
     }
 
     RateLimit(LongSupplier nanos) {
-        this.nanos = nanos;
+        var meter = new Meter(nanos);
+        this.buckets = Caffeine.newBuilder().expireAfterAccess(FORGOTTEN).build(feed -> Bucket.builder()
+                .withCustomTimePrecision(meter)
+                .addLimit(limit -> limit.capacity(PER_SECOND).refillGreedy(PER_SECOND, Duration.ofSeconds(1)))
+                .build());
+    }
+
+    private record Meter(LongSupplier nanos) implements TimeMeter {
+        @Override
+        public long currentTimeNanos() {
+            return nanos.getAsLong();
+        }
+
+        @Override
+        public boolean isWallClockBased() {
+            return false;
+        }
     }
 
     boolean allows(long feed) {
-        long number = Math.floorDiv(nanos.getAsLong(), 1_000_000_000L);
-        var counted = seconds.merge(
-                feed,
-                new Second(number, 1),
-                (before, first) -> before.number() == number ? new Second(number, before.requests() + 1) : first);
-        return counted.requests() <= PER_SECOND;
+        return buckets.get(feed).tryConsume(1);
     }
 }

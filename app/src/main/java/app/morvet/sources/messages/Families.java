@@ -3,6 +3,8 @@ package app.morvet.sources.messages;
 import app.morvet.core.messages.Fingerprint;
 import app.morvet.ground.base.Errand;
 import app.morvet.ground.base.Errands;
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -10,14 +12,13 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
@@ -37,7 +38,8 @@ public class Families implements Errand {
     private final Errands errands;
     private final Clock clock;
     private final TransactionTemplate transaction;
-    private final Map<String, Long> known = new ConcurrentHashMap<>();
+    private final Cache<String, Long> known =
+            Caffeine.newBuilder().maximumSize(MOST_KNOWN).build();
 
     Families(FamilyStore store, Masks masks, Errands errands, Clock clock, TransactionTemplate transaction) {
         this.store = store;
@@ -50,14 +52,15 @@ public class Families implements Errand {
     /** An error, and when it happened. */
     record Seen(String error, Instant at) {}
 
-    /** The families of some errors, in their order. */
+    /** The families of some errors, in their order. Outside of a transaction: what was made stays, whatever becomes of the errors. */
     Long[] of(Collection<Seen> errors) {
-        return of(errors, known.keySet());
+        return of(errors, known::getIfPresent);
     }
 
-    /** @param settled fingerprints of which nothing need be told to the store */
-    private Long[] of(Collection<Seen> errors, Collection<String> settled) {
+    /** @param settled the family of a fingerprint, where nothing of it need be told to the store; else null */
+    private Long[] of(Collection<Seen> errors, Function<String, @Nullable Long> settled) {
         var prints = new ArrayList<Fingerprint>(errors.size());
+        var ids = new HashMap<String, Long>();
         var news = new LinkedHashMap<String, Fingerprint>();
         var first = new HashMap<String, Instant>();
         // In a storm many errors are the same to the letter.
@@ -65,28 +68,24 @@ public class Families implements Errand {
         for (var one : errors) {
             var print = byText.computeIfAbsent(one.error(), Fingerprint::of);
             prints.add(print);
-            if (settled.contains(print.key())) continue;
+            if (ids.containsKey(print.key())) continue;
+            var id = news.containsKey(print.key()) ? null : settled.apply(print.key());
+            if (id != null) {
+                ids.put(print.key(), id);
+                continue;
+            }
             news.put(print.key(), print);
             first.merge(print.key(), one.at(), (earlier, at) -> at.isBefore(earlier) ? at : earlier);
         }
-        var found = new HashMap<String, Long>();
         if (!news.isEmpty()) {
             var seen = news.keySet().stream().map(first::get).toList();
-            // Within another's transaction they may be taken back with it, so they are not remembered.
-            boolean own = !TransactionSynchronizationManager.isActualTransactionActive();
             var made = transaction.execute(status -> store.ensure(List.copyOf(news.values()), seen));
-            if (known.size() > MOST_KNOWN) known.clear();
             for (var family : Objects.requireNonNull(made)) {
-                if (own) known.put(family.fingerprint(), family.id());
-                found.put(family.fingerprint(), family.id());
+                known.put(family.fingerprint(), family.id());
+                ids.put(family.fingerprint(), family.id());
             }
         }
-        var ids = new ArrayList<Long>(prints.size());
-        for (var print : prints) {
-            var id = found.get(print.key());
-            ids.add(Objects.requireNonNull(id != null ? id : known.get(print.key())));
-        }
-        return ids.toArray(Long[]::new);
+        return prints.stream().map(print -> ids.get(print.key())).toArray(Long[]::new);
     }
 
     /** What failed on an interface in a span, by family, the most frequent first. */
@@ -134,7 +133,7 @@ public class Families implements Errand {
                 orphans.stream()
                         .map(one -> new Seen(one.error(), one.id().at()))
                         .toList(),
-                List.of());
+                none -> null);
         transaction.executeWithoutResult(status -> {
             for (int i = 0; i < families.length; i++) store.adopt(orphans.get(i).id(), families[i]);
         });

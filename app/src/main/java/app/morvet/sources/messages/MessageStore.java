@@ -2,13 +2,15 @@ package app.morvet.sources.messages;
 
 import app.morvet.core.messages.FailedMessage;
 import app.morvet.ground.base.Stamp;
-import app.morvet.sources.messages.FailuresRecorded.Failure;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -78,26 +80,22 @@ public class MessageStore {
         this.json = json;
     }
 
-    /** Failures of all interfaces since an instant, in order of time, for warming the guards' rings. */
-    public List<Failure> failuresSince(Instant since) {
-        return jdbc.sql("select component_id, at from failed_message where at >= :since order by at")
-                .param("since", Stamp.of(since))
-                .query((row, number) -> new Failure(row.getLong("component_id"), Stamp.in(row, "at")))
-                .list();
-    }
-
-    /** The times at which an interface failed, in order. */
-    public List<Instant> timesOf(long component, Instant from, Instant to) {
-        return jdbc.sql(
+    /** The times at which some interfaces failed, each's in order. */
+    public Map<Long, List<Instant>> timesOf(Collection<Long> components, Instant from, Instant to) {
+        var times = new HashMap<Long, List<Instant>>();
+        jdbc.sql(
                         """
-                        select at from failed_message
-                         where component_id = :component and at >= :from and at <= :to
-                         order by at""")
-                .param("component", component)
+                        select component_id, at from failed_message
+                         where component_id = any(:components::bigint[]) and at >= :from and at <= :to
+                         order by component_id, at""")
+                .param("components", components.toArray(Long[]::new))
                 .param("from", Stamp.of(from))
                 .param("to", Stamp.of(to))
-                .query((row, number) -> Stamp.in(row, "at"))
-                .list();
+                .query(row -> {
+                    times.computeIfAbsent(row.getLong("component_id"), none -> new ArrayList<>())
+                            .add(Stamp.in(row, "at"));
+                });
+        return times;
     }
 
     public Span span(MessageScope scope, Instant from, Instant to) {

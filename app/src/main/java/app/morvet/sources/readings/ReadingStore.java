@@ -4,7 +4,6 @@ import app.morvet.core.readings.Buckets;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.PackedReadings;
 import app.morvet.core.readings.ReadingRing;
-import app.morvet.core.readings.Readings;
 import app.morvet.core.readings.Sort;
 import app.morvet.ground.base.DayPartitions;
 import app.morvet.ground.base.Stamp;
@@ -34,7 +33,7 @@ import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
- * All SQL of readings. They come in by binary COPY into a table of the connection's own, and from there into the hot table
+ * The SQL by which readings are stored and sealed. They come in by binary COPY into a table of the connection's own, and from there into the hot table
  * without what is known already: of several readings of one series at one instant the first that was heard stands, so a
  * sender may send again whatever was not answered.
  */
@@ -49,14 +48,21 @@ class ReadingStore {
     private final JdbcTemplate template;
     private final DataSource dataSource;
     private final DayPartitions partitions;
+    private final HistoryStore history;
     private final JsonMapper json;
 
     ReadingStore(
-            JdbcClient jdbc, JdbcTemplate template, DataSource dataSource, DayPartitions partitions, JsonMapper json) {
+            JdbcClient jdbc,
+            JdbcTemplate template,
+            DataSource dataSource,
+            DayPartitions partitions,
+            HistoryStore history,
+            JsonMapper json) {
         this.jdbc = jdbc;
         this.template = template;
         this.dataSource = dataSource;
         this.partitions = partitions;
+        this.history = history;
         this.json = json;
     }
 
@@ -222,88 +228,6 @@ class ReadingStore {
         return bytes.toByteArray();
     }
 
-    /** The readings of a series at and after {@code from} and before {@code to}, from sealed days and hot rows. */
-    Readings between(long series, Instant from, Instant to) {
-        var ring = new Merge(Micros.of(from), Micros.of(to));
-        template.query(
-                "select packed from sealed_day where series_id = ? and day > ? and day < ? order by day",
-                row -> {
-                    ring.add(PackedReadings.unpack(row.getBytes(1)));
-                },
-                series,
-                Stamp.of(from.minusSeconds(86_400)),
-                Stamp.of(to));
-        var hot = new ReadingRing();
-        template.query(
-                "select at, value from reading where series_id = ? and at >= ? and at < ? order by at",
-                row -> {
-                    hot.add(row.getTimestamp(1).toInstant(), row.getDouble(2));
-                },
-                series,
-                Stamp.of(from),
-                Stamp.of(to));
-        return ring.with(hot.all());
-    }
-
-    /** Sealed days in order, cut to a span, and the hot rows laid between them; what was sealed was heard first. */
-    private static final class Merge {
-        private final long from;
-        private final long to;
-        private final List<Readings> parts = new ArrayList<>();
-        private int size;
-
-        Merge(long from, long to) {
-            this.from = from;
-            this.to = to;
-        }
-
-        void add(Readings readings) {
-            int low = readings.firstAfter(from - 1);
-            int high = Math.max(low, readings.firstAfter(to - 1));
-            if (low == high) return;
-            boolean whole = low == 0 && high == readings.size();
-            parts.add(
-                    whole
-                            ? readings
-                            : new Readings(
-                                    java.util.Arrays.copyOfRange(readings.times(), low, high),
-                                    java.util.Arrays.copyOfRange(readings.values(), low, high)));
-            size += high - low;
-        }
-
-        Readings with(Readings hot) {
-            var times = new long[size];
-            var values = new double[size];
-            int at = 0;
-            for (var part : parts) {
-                System.arraycopy(part.times(), 0, times, at, part.size());
-                System.arraycopy(part.values(), 0, values, at, part.size());
-                at += part.size();
-            }
-            return merged(new Readings(times, values), hot);
-        }
-    }
-
-    /** Two in order, made one in order; of two at the same instant the first's stands. */
-    private static Readings merged(Readings first, Readings second) {
-        if (second.size() == 0) return first;
-        if (first.size() == 0) return second;
-        var times = new long[first.size() + second.size()];
-        var values = new double[times.length];
-        int size = 0;
-        int i = 0;
-        int j = 0;
-        while (i < first.size() || j < second.size()) {
-            boolean takeFirst = j >= second.size() || i < first.size() && first.times()[i] <= second.times()[j];
-            if (takeFirst && j < second.size() && first.times()[i] == second.times()[j]) j++;
-            var from = takeFirst ? first : second;
-            int at = takeFirst ? i++ : j++;
-            times[size] = from.times()[at];
-            values[size++] = from.values()[at];
-        }
-        return new Readings(java.util.Arrays.copyOf(times, size), java.util.Arrays.copyOf(values, size));
-    }
-
     /** Days whose hot rows are not sealed yet. */
     List<LocalDate> hotDays() {
         return partitions.days("reading").stream()
@@ -357,7 +281,7 @@ class ReadingStore {
 
         private void finish() {
             if (series < 0 || ring.size() == 0) return;
-            var readings = merged(sealed(series, day).orElse(Readings.NONE), ring.all());
+            var readings = history.withSealed(series, day, ring.all());
             rows.add(new Object[] {series, Stamp.of(day), readings.size(), PackedReadings.pack(readings)});
             ring = new ReadingRing();
             if (rows.size() >= BATCH) store();
@@ -378,26 +302,7 @@ class ReadingStore {
         }
     }
 
-    private Optional<Readings> sealed(long series, Instant day) {
-        return jdbc.sql("select packed from sealed_day where series_id = :series and day = :day")
-                .param("series", series)
-                .param("day", Stamp.of(day))
-                .query((row, number) -> PackedReadings.unpack(row.getBytes(1)))
-                .optional();
-    }
-
-    /** The newest reading since an instant that is not sealed yet. */
-    Optional<app.morvet.core.readings.Reading> newest(long series, Instant since) {
-        return jdbc.sql(
-                        "select at, value from reading where series_id = :series and at >= :since order by at desc limit 1")
-                .param("series", series)
-                .param("since", Stamp.of(since))
-                .query((row, number) ->
-                        new app.morvet.core.readings.Reading(Stamp.in(row, "at"), row.getDouble("value")))
-                .optional();
-    }
-
-    /** The buckets of the last page, and these in their place. */
+    /** Whether the buckets of a histogram were told before. */
     boolean knows(String histogram) {
         return jdbc.sql("select exists (select 1 from histogram_base where series_key = :key)")
                 .param("key", histogram)
@@ -405,6 +310,7 @@ class ReadingStore {
                 .single();
     }
 
+    /** The buckets of the last page, and these in their place. */
     Optional<Buckets> exchange(String key, Buckets next) {
         var before = jdbc.sql("select bounds, counts from histogram_base where series_key = :key for update")
                 .param("key", key)

@@ -15,13 +15,13 @@ class RateLimitTest {
     @ParameterizedTest
     @ValueSource(longs = {0, 7 * SECOND, -3 * SECOND, -SECOND / 2})
     void aFeedGoneWildIsSlowedDownAndTheOthersAreNot(long start) {
-        var nanos = new AtomicLong(Math.floorDiv(start, SECOND) * SECOND);
+        var nanos = new AtomicLong(start);
         var rate = new RateLimit(nanos::get);
         assertThat(allowed(rate, 1, RateLimit.PER_SECOND + 50)).isEqualTo(RateLimit.PER_SECOND);
         assertThat(allowed(rate, 2, 10)).isEqualTo(10);
-        nanos.addAndGet(SECOND - 1);
-        assertThat(allowed(rate, 1, 5)).isZero();
-        nanos.addAndGet(1);
+        nanos.addAndGet(SECOND / 10);
+        assertThat(allowed(rate, 1, RateLimit.PER_SECOND)).isEqualTo(RateLimit.PER_SECOND / 10);
+        nanos.addAndGet(SECOND);
         assertThat(allowed(rate, 1, RateLimit.PER_SECOND + 50)).isEqualTo(RateLimit.PER_SECOND);
         nanos.addAndGet(60 * SECOND);
         assertThat(allowed(rate, 1, 3)).isEqualTo(3);
