@@ -20,6 +20,11 @@ public interface Errand {
      */
     Optional<Instant> run(String id);
 
+    /** How many of its kind may be under way at once on a node; others come a moment later. So no kind can take all threads. */
+    default int atOnce() {
+        return 8;
+    }
+
     /**
      * Whether there is something to do after all. Asked once it has ended with nothing left: what somebody wanted while it
      * was ending could not be put down beside it, and must not be lost. What makes it wanted and this answer must exclude

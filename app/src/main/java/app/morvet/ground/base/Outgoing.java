@@ -1,12 +1,16 @@
 package app.morvet.ground.base;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.net.http.HttpTimeoutException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.util.concurrent.atomic.AtomicBoolean;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.stereotype.Component;
 
 /** Calls to the outside over HTTP: only to hosts on the allow-list, with a time limit, and reading no more than needed. */
@@ -22,14 +26,21 @@ public class Outgoing {
     public record Answer(int status, String type, String body) {}
 
     private final MorvetSettings settings;
+    private final Duration patience;
     private final HttpClient client = HttpClient.newBuilder()
             .connectTimeout(Duration.ofSeconds(5))
             .followRedirects(HttpClient.Redirect.NEVER)
             .version(HttpClient.Version.HTTP_1_1)
             .build();
 
+    @Autowired
     Outgoing(MorvetSettings settings) {
+        this(settings, PATIENCE);
+    }
+
+    Outgoing(MorvetSettings settings, Duration patience) {
         this.settings = settings;
+        this.patience = patience;
     }
 
     /**
@@ -56,16 +67,41 @@ public class Outgoing {
         }
     }
 
-    /** @throws IOException when there is no answer in time; an answer of any status is no exception */
+    /** @throws IOException when there is no whole answer in time; an answer of any status is no exception */
     public Answer call(HttpRequest.Builder request, String address) throws IOException, InterruptedException {
         check(address);
+        long until = System.nanoTime() + patience.toNanos();
         var answer = client.send(
-                request.uri(URI.create(address)).timeout(PATIENCE).build(), HttpResponse.BodyHandlers.ofInputStream());
+                request.uri(URI.create(address)).timeout(patience).build(), HttpResponse.BodyHandlers.ofInputStream());
         try (var body = answer.body()) {
             return new Answer(
                     answer.statusCode(),
                     answer.headers().firstValue("Content-Type").orElse(""),
-                    new String(body.readNBytes(LONGEST_ANSWER), StandardCharsets.UTF_8));
+                    new String(beginning(body, until), StandardCharsets.UTF_8));
         }
+    }
+
+    /** The client's own limit ends with the headers; who sends them and then nothing would be waited for for ever. */
+    private byte[] beginning(InputStream body, long until) throws IOException {
+        var late = new AtomicBoolean();
+        var watch = Thread.ofVirtual().start(() -> {
+            try {
+                Thread.sleep(Duration.ofNanos(Math.max(0, until - System.nanoTime())));
+                late.set(true);
+                body.close();
+            } catch (InterruptedException | IOException over) {
+                // it came in time, or is closed already
+            }
+        });
+        try {
+            var read = body.readNBytes(LONGEST_ANSWER);
+            if (!late.get()) return read;
+        } catch (IOException broken) {
+            if (!late.get()) throw broken;
+        } finally {
+            watch.interrupt();
+        }
+        throw new HttpTimeoutException(
+                "it began to answer and did not end within %d s".formatted(patience.toSeconds()));
     }
 }

@@ -8,9 +8,12 @@ import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.Executors;
+import java.util.concurrent.Semaphore;
 import javax.sql.DataSource;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.annotation.Bean;
@@ -23,6 +26,7 @@ import org.springframework.jdbc.datasource.TransactionAwareDataSourceProxy;
 @Configuration
 class SchedulerConfiguration {
     private static final int AT_ONCE = 32;
+    private static final Duration FULL = Duration.ofSeconds(1);
 
     /** For putting work down; the scheduler is a client as well, but of its own transactions. */
     @Bean
@@ -40,8 +44,9 @@ class SchedulerConfiguration {
                 .clock(clock::instant)
                 // They wait for the outside most of the time, and one that waits long may hold up no others.
                 .threads(AT_ONCE)
-                .executorService(Executors.newThreadPerTaskExecutor(
-                        Thread.ofVirtual().name("errand-", 1).factory()))
+                // Never more than that, however many are due: each may want a connection to the store.
+                .executorService(Executors.newFixedThreadPool(
+                        AT_ONCE, Thread.ofVirtual().name("errand-", 1).factory()))
                 .pollingInterval(Duration.ofMillis(500))
                 .heartbeatInterval(Duration.ofSeconds(2))
                 .missedHeartbeatsLimit(4)
@@ -50,11 +55,20 @@ class SchedulerConfiguration {
     }
 
     private static Task<Void> task(Errand errand, Errands wishes, Clock clock) {
+        var places = new Semaphore(errand.atOnce());
         return Tasks.custom(errand.name(), Void.class)
                 .onFailureReschedule(FixedDelay.of(Duration.ofSeconds(30)))
                 .onDeadExecutionRevive()
                 .execute((instance, context) -> {
-                    var again = errand.run(instance.getId());
+                    if (!places.tryAcquire())
+                        return (done, operations) ->
+                                operations.reschedule(done, clock.instant().plus(FULL));
+                    Optional<Instant> again;
+                    try {
+                        again = errand.run(instance.getId());
+                    } finally {
+                        places.release();
+                    }
                     CompletionHandler<Void> after = (done, operations) -> {
                         if (again.isPresent()) {
                             operations.reschedule(done, again.get());

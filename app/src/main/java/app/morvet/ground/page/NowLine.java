@@ -30,6 +30,6 @@ class NowLine {
     @GetMapping("/now")
     String now(Model model) {
         model.addAttribute("nowItems", items());
-        return "layout :: nowline";
+        return "parts :: nowline";
     }
 }

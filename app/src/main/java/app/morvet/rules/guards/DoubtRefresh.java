@@ -20,6 +20,8 @@ class DoubtRefresh implements Errand, Derived {
     private static final Duration EVERY = Duration.ofHours(6);
     static final String NAME = "doubt-guards";
     private static final String ALL = "all";
+    private static final String CHANGED = "changed";
+    private static final int A_TIME = 50;
 
     private final GuardStore store;
     private final Guards guards;
@@ -49,17 +51,28 @@ class DoubtRefresh implements Errand, Derived {
 
     @TransactionalEventListener(fallbackExecution = true)
     void on(GuardChanged changed) {
-        errands.at(clock.instant().plusSeconds(2), name(), Long.toString(changed.guard()));
+        errands.at(clock.instant().plusSeconds(2), name(), CHANGED);
+    }
+
+    @Override
+    public int atOnce() {
+        return 1;
     }
 
     @Override
     public Optional<Instant> run(String id) {
-        if (!id.equals(ALL)) {
-            store.byId(Long.parseLong(id)).filter(guard -> !guard.deleted()).ifPresent(this::look);
-            return Optional.empty();
+        if (id.equals(CHANGED)) {
+            var some = store.notDoubted(A_TIME);
+            some.forEach(this::look);
+            return some.isEmpty() ? Optional.empty() : Optional.of(clock.instant());
         }
         reckon();
         return Optional.of(clock.instant().plus(EVERY));
+    }
+
+    @Override
+    public boolean wanted(String id) {
+        return id.equals(CHANGED) && !store.notDoubted(1).isEmpty();
     }
 
     @Override

@@ -280,6 +280,17 @@ class GuardStore {
                 .update();
     }
 
+    /** Guards that were changed since it was found what is doubtful about them. */
+    List<StoredGuard> notDoubted(int most) {
+        return jdbc.sql(
+                        """
+                        select g.* from guard g left join guard_doubt d on d.guard_id = g.id and d.version = g.version
+                         where not g.deleted and d.guard_id is null order by g.id limit :most""")
+                .param("most", most)
+                .query((row, number) -> guard(row))
+                .list();
+    }
+
     Map<Long, List<String>> doubts(Collection<Long> guards) {
         var doubts = new HashMap<Long, List<String>>();
         jdbc.sql(

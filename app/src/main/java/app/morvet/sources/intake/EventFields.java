@@ -1,5 +1,6 @@
 package app.morvet.sources.intake;
 
+import app.morvet.ground.base.PlainText;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.format.DateTimeParseException;
@@ -11,6 +12,9 @@ import tools.jackson.databind.JsonNode;
 
 /** Reads single fields of an event and of its data, and says of a bad one how it should be. */
 public final class EventFields {
+    private static final Instant EARLIEST = Instant.EPOCH;
+    private static final Instant LATEST = Instant.parse("2200-01-01T00:00:00Z");
+
     private EventFields() {}
 
     /** A text; empty where there is none or it is something else. */
@@ -41,7 +45,10 @@ public final class EventFields {
         var value = text(node, name);
         if (value.isEmpty()) throw new EventRefused(name + " is missing");
         try {
-            return OffsetDateTime.parse(value).toInstant();
+            var at = OffsetDateTime.parse(value).toInstant();
+            if (at.isBefore(EARLIEST) || !at.isBefore(LATEST))
+                throw new EventRefused("%s must lie from 1970 to 2199, was \"%s\"".formatted(name, value));
+            return at;
         } catch (DateTimeParseException bad) {
             throw new EventRefused("%s must be a time as in RFC 3339, such as 2026-11-24T06:42:00Z, was \"%s\""
                     .formatted(name, value));
@@ -69,8 +76,8 @@ public final class EventFields {
         return list;
     }
 
-    /** PostgreSQL keeps no NUL in a text; a mark stands in its place, so that it is seen and nothing is lost silently. */
+    /** See {@link PlainText#of}. */
     public static String clean(String text) {
-        return text.indexOf('\0') < 0 ? text : text.replace('\0', '\uFFFD');
+        return PlainText.of(text);
     }
 }

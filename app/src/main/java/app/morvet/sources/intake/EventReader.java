@@ -1,10 +1,13 @@
 package app.morvet.sources.intake;
 
+import app.morvet.core.estate.ComponentKey;
 import app.morvet.core.messages.EventTimes;
+import java.time.DateTimeException;
 import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
@@ -53,12 +56,16 @@ class EventReader {
         var id = EventFields.name(event, "id", LONGEST_ID);
         EventFields.name(event, "source", LONGEST_SOURCE);
         var subject = EventFields.name(event, "subject", LONGEST_SUBJECT);
+        if (kind(event) instanceof EventKind<?> known && known.about().isPresent()) {
+            var unfit = ComponentKey.refusal(subject);
+            if (unfit != null) throw new EventRefused("subject: " + unfit);
+        }
         var at = isTimeless(event) ? arrivals.getOrDefault(identity(event), now) : EventFields.time(event, "time");
         var refusal = EventTimes.refusal(at, now);
         if (refusal.isPresent()) throw new EventRefused(refusal.get());
         var data = data(event);
         var type = EventFields.text(event, "type");
-        var kind = kinds.get(type);
+        var kind = kind(event);
         if (kind == null)
             throw new EventRefused(
                     "type \"%s\" is not known; known are %s".formatted(type, String.join(", ", kinds.keySet())));
@@ -66,7 +73,13 @@ class EventReader {
             return read(kind, type, id, subject, at, data);
         } catch (IllegalArgumentException bad) {
             throw new EventRefused("data: " + bad.getMessage());
+        } catch (JacksonException | ArithmeticException | DateTimeException bad) {
+            throw new EventRefused("data cannot be read: " + bad.getMessage());
         }
+    }
+
+    private @Nullable EventKind<?> kind(JsonNode event) {
+        return kinds.get(EventFields.text(event, "type"));
     }
 
     private static <T> Read<T> read(

@@ -23,11 +23,13 @@ import tools.jackson.databind.json.JsonMapper;
 class EventsApi {
     static final int LARGEST_BATCH = 5000;
     private static final int DEEPEST = 64;
+    private static final long MOST_TOKENS = 3_000_000;
     /** Limits of what is read as JSON from outside. */
     static final JsonMapper JSON = JsonMapper.builder(JsonFactory.builder()
                     .streamReadConstraints(StreamReadConstraints.builder()
                             .maxNestingDepth(DEEPEST)
                             .maxStringLength(Body.LARGEST)
+                            .maxTokenCount(MOST_TOKENS)
                             .build())
                     .build())
             .build();

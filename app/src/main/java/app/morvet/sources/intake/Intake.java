@@ -1,7 +1,6 @@
 package app.morvet.sources.intake;
 
 import app.morvet.ground.estate.Estate;
-import app.morvet.ground.page.Live;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -13,7 +12,7 @@ import org.springframework.stereotype.Service;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.JsonNode;
 
-/** Judges a batch item by item and stores what is good and what is refused in one transaction. */
+/** Judges a batch item by item and stores what is good; what is refused is kept beside it. */
 @Service
 class Intake {
     /**
@@ -36,14 +35,12 @@ class Intake {
     record Outcome(int accepted, List<Rejected> rejected, List<Remark> remarks) {}
 
     private static final int LONGEST_IDENTITY = 1000;
-    private static final int LONGEST_KEPT = 16_384;
 
     private final Estate estate;
     private final RejectStore rejects;
     private final TimelessStore timeless;
     private final EventReader reader;
     private final TransactionTemplate transaction;
-    private final Live live;
     private final Clock clock;
 
     Intake(
@@ -52,52 +49,64 @@ class Intake {
             TimelessStore timeless,
             EventReader reader,
             TransactionTemplate transaction,
-            Live live,
             Clock clock) {
         this.estate = estate;
         this.rejects = rejects;
         this.timeless = timeless;
         this.reader = reader;
         this.transaction = transaction;
-        this.live = live;
         this.clock = clock;
     }
 
+    /** An event, and its place in the batch. */
+    private record Placed(int index, JsonNode event) {}
+
+    private record Good(Placed from, EventReader.Read<?> read) {}
+
     Outcome take(long feed, List<JsonNode> batch) {
         var now = clock.instant();
-        var read = new ArrayList<EventReader.Read<?>>(batch.size());
-        var rejected = new ArrayList<Rejected>();
+        var good = new ArrayList<Good>(batch.size());
+        var refusals = new Refusals();
         var arrivals = arrivals(feed, batch, now);
         var remarks = new ArrayList<Remark>();
         for (int index = 0; index < batch.size(); index++) {
-            var event = batch.get(index);
+            var one = new Placed(index, batch.get(index));
             try {
-                var one = reader.read(event, arrivals, now);
-                read.add(one);
-                if (EventReader.isTimeless(event))
+                var read = reader.read(one.event(), arrivals, now);
+                good.add(new Good(one, read));
+                if (EventReader.isTimeless(one.event()))
                     remarks.add(new Remark(
                             index,
-                            one.id(),
-                            "it bears no time; taken as of its arrival, " + arrivals.get(EventReader.identity(event))));
+                            read.id(),
+                            "it bears no time; taken as of its arrival, "
+                                    + arrivals.get(EventReader.identity(one.event()))));
             } catch (EventRefused refused) {
-                rejected.add(new Rejected(index, event.path("id").asString(""), String.valueOf(refused.getMessage())));
+                refuse(one, String.valueOf(refused.getMessage()), refusals);
             }
         }
-        var batches = batches(read);
         estate.heard(feed);
-        var storing = batches.stream().map(one -> one.arriving(feed)).toList();
-        transaction.executeWithoutResult(status -> {
-            storing.forEach(Runnable::run);
-            rejects.keep(
-                    feed,
-                    now,
-                    rejected,
-                    rejected.stream()
-                            .map(bad -> cut(batch.get(bad.index()).toString()))
-                            .toList());
-            if (!rejected.isEmpty()) live.changed("now");
-        });
-        return new Outcome(read.size(), rejected, remarks);
+        var stored = new int[1];
+        BadItems.storeAll(
+                good,
+                some -> {
+                    store(feed, some);
+                    stored[0] += some.size();
+                },
+                (one, why) -> refuse(one.from(), why, refusals));
+        rejects.keep(feed, now, refusals);
+        return new Outcome(stored[0], refusals.rejected(), remarks);
+    }
+
+    private static void refuse(Placed one, String why, Refusals refusals) {
+        refusals.add(one.index(), one.event().path("id").asString(""), why, one.event()::toString);
+    }
+
+    private void store(long feed, List<Good> some) {
+        if (some.isEmpty()) return;
+        var storing = batches(some.stream().map(Good::read).toList()).stream()
+                .map(one -> one.arriving(feed))
+                .toList();
+        transaction.executeWithoutResult(status -> storing.forEach(Runnable::run));
     }
 
     private Map<String, Instant> arrivals(long feed, List<JsonNode> batch, Instant now) {
@@ -116,13 +125,13 @@ class Intake {
         }
     }
 
-    private List<Batch<?>> batches(List<EventReader.Read<?>> read) {
+    private List<Batch<?>> batches(List<? extends EventReader.Read<?>> read) {
         var kinds = new LinkedHashSet<EventKind<?>>();
         read.forEach(one -> kinds.add(one.kind()));
         return kinds.stream().<Batch<?>>map(kind -> batch(kind, read)).toList();
     }
 
-    private <T> Batch<T> batch(EventKind<T> kind, List<EventReader.Read<?>> all) {
+    private <T> Batch<T> batch(EventKind<T> kind, List<? extends EventReader.Read<?>> all) {
         var own = all.stream()
                 .filter(one -> one.kind() == kind)
                 .map(Intake::<T>own)
@@ -158,10 +167,5 @@ class Intake {
             unknown.forEach(key -> ids.put(key, estate.byKey(key).orElseThrow().id()));
         }
         return ids;
-    }
-
-    static String cut(String body) {
-        var clean = body.replace("\\u0000", "\uFFFD").replace('\0', '\uFFFD');
-        return clean.length() <= LONGEST_KEPT ? clean : clean.substring(0, LONGEST_KEPT) + "…";
     }
 }

@@ -1,20 +1,20 @@
 package app.morvet.sources.intake;
 
+import app.morvet.core.estate.ComponentKey;
 import app.morvet.core.readings.Buckets;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.OpenMetrics;
 import app.morvet.core.readings.Sort;
 import app.morvet.ground.base.MorvetSettings;
+import app.morvet.ground.base.PlainText;
 import app.morvet.ground.estate.Estate;
-import app.morvet.ground.page.Live;
 import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.ReadingBook;
 import app.morvet.sources.readings.SeriesBook;
+import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.OffsetDateTime;
-import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashMap;
@@ -25,14 +25,17 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.function.Supplier;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.JsonNode;
 
 /**
- * Judges readings one by one, registers what is seen for the first time, and stores what is good and what is refused in one
- * transaction. Labels named {@code component} and {@code kind} say what a reading is about; without them it is about the
+ * Judges readings one by one, registers what is seen for the first time, and stores what is good; what is refused is kept
+ * beside it. Labels named {@code component} and {@code kind} say what a reading is about; without them it is about the
  * feed itself.
  */
 @Service
@@ -41,6 +44,12 @@ class ReadingsIntake {
     private static final Duration AHEAD = Duration.ofMinutes(5);
     private static final int MOST_LABELS = 16;
     private static final int LONGEST_NAME = 200;
+    /** What they take in the index by which a series is found, which has 2.7 kB for it. */
+    private static final int MOST_LABEL_BYTES = 2000;
+
+    private static final int MOST_READINGS = 100_000;
+    private static final int MOST_LINES = 200_000;
+    private static final Pattern MEASURE = Pattern.compile("[A-Za-z_:][A-Za-z0-9_:.]*");
     /** A feed that labels by something endless would fill the estate; what is beyond this is refused. */
     private static final int MOST_SERIES = 200_000;
 
@@ -49,18 +58,6 @@ class ReadingsIntake {
      * @param rejected by line of the page, or by index in the list
      */
     record Outcome(int accepted, List<Intake.Rejected> rejected) {}
-
-    private record Told(
-            int place,
-            String component,
-            String kind,
-            String measure,
-            Sort sort,
-            String unit,
-            String help,
-            Map<String, String> labels,
-            long at,
-            double value) {}
 
     private record ToldBuckets(
             String component, String kind, OpenMetrics.Histogram histogram, Map<String, String> labels, long at) {}
@@ -71,7 +68,6 @@ class ReadingsIntake {
     private final RejectStore rejects;
     private final TransactionTemplate transaction;
     private final MorvetSettings settings;
-    private final Live live;
     private final Clock clock;
 
     ReadingsIntake(
@@ -81,7 +77,6 @@ class ReadingsIntake {
             RejectStore rejects,
             TransactionTemplate transaction,
             MorvetSettings settings,
-            Live live,
             Clock clock) {
         this.estate = estate;
         this.series = series;
@@ -89,7 +84,6 @@ class ReadingsIntake {
         this.rejects = rejects;
         this.transaction = transaction;
         this.settings = settings;
-        this.live = live;
         this.clock = clock;
     }
 
@@ -100,12 +94,16 @@ class ReadingsIntake {
     /** Takes a page, to the letter of OpenMetrics where its type says that it is such, else as its plain-text ancestor. */
     Outcome takePage(long feed, ContentType type, String text) {
         var now = clock.instant();
+        if (text.chars().filter(c -> c == '\n').limit(MOST_LINES).count() == MOST_LINES)
+            throw tooMany("At most %,d lines a page; send several.".formatted(MOST_LINES));
         var page = type.media().equals(OPEN_METRICS) ? OpenMetrics.strict(text) : OpenMetrics.lenient(text);
         var feedKey = estate.feed(feed).map(Estate.Feed::key).orElse("feed");
         var told = new ArrayList<Told>(page.samples().size());
         var buckets = new ArrayList<ToldBuckets>();
-        var rejected = new ArrayList<Intake.Rejected>();
-        page.faults().forEach(fault -> rejected.add(new Intake.Rejected(fault.line(), "", fault.words())));
+        if (page.samples().size() > MOST_READINGS) throw tooMany();
+        var lines = new PageLines(text);
+        var refusals = new Refusals();
+        page.faults().forEach(fault -> refusals.add(fault.line(), "", fault.words(), () -> lines.at(fault.line())));
         for (var sample : page.samples()) {
             var labels = new TreeMap<>(sample.labels());
             var component = taken(labels, "component", feedKey);
@@ -121,7 +119,7 @@ class ReadingsIntake {
                     labels,
                     Micros.of(sample.at() == null ? now : sample.at()),
                     sample.value());
-            judge(one, now, told, rejected);
+            judge(one, now, told, refusals, () -> lines.at(one.place()));
         }
         for (var histogram : page.histograms()) {
             var labels = new TreeMap<>(histogram.labels());
@@ -132,12 +130,17 @@ class ReadingsIntake {
             // Its percentiles are readings like others, so what is refused of those is refused of it.
             var reason = refusal(percentile(whole, "p50", 0), now);
             if (reason == null) buckets.add(whole);
-            else rejected.add(new Intake.Rejected(0, component + " " + histogram.name(), reason));
+            else refusals.add(0, component + " " + histogram.name(), reason, () -> "");
         }
-        return store(feed, now, told, buckets, rejected, bad -> text.lines()
-                .skip(Math.max(0, bad.index() - 1))
-                .findFirst()
-                .orElse(""));
+        return store(feed, now, told, buckets, refusals);
+    }
+
+    private static Refusal tooMany() {
+        return tooMany("At most %,d readings in a batch; send several.".formatted(MOST_READINGS));
+    }
+
+    private static Refusal tooMany(String detail) {
+        return new Refusal(HttpStatus.CONTENT_TOO_LARGE, "Batch too large", detail);
     }
 
     private static String taken(Map<String, String> labels, String name, String otherwise) {
@@ -147,90 +150,50 @@ class ReadingsIntake {
 
     Outcome takeJson(long feed, JsonNode list) {
         var now = clock.instant();
+        if (list.size() > MOST_READINGS) throw tooMany();
         var feedKey = estate.feed(feed).map(Estate.Feed::key).orElse("feed");
         var told = new ArrayList<Told>(list.size());
-        var rejected = new ArrayList<Intake.Rejected>();
+        var refusals = new Refusals();
         for (int index = 0; index < list.size(); index++) {
+            var node = list.get(index);
             try {
-                judge(read(list.get(index), index, feedKey, now), now, told, rejected);
+                judge(ReadingsJson.read(node, index, feedKey, now), now, told, refusals, node::toString);
             } catch (IllegalArgumentException bad) {
-                rejected.add(new Intake.Rejected(index, "", String.valueOf(bad.getMessage())));
+                refusals.add(index, "", String.valueOf(bad.getMessage()), node::toString);
             }
         }
-        return store(feed, now, told, List.of(), rejected, bad -> list.get(bad.index())
-                .toString());
+        return store(feed, now, told, List.of(), refusals);
     }
 
-    private static Told read(JsonNode node, int index, String feedKey, Instant now) {
-        if (!node.isObject()) throw new IllegalArgumentException("a reading must be a JSON object");
-        var value = node.get("value");
-        if (value == null || !value.isNumber()) throw new IllegalArgumentException("value must be a number");
-        var labels = new TreeMap<String, String>();
-        var given = node.get("labels");
-        if (given != null && !given.isNull()) {
-            if (!given.isObject()) throw new IllegalArgumentException("labels must be an object of texts");
-            for (var entry : given.properties())
-                labels.put(entry.getKey(), entry.getValue().asString());
-        }
-        return new Told(
-                index,
-                text(node, "component", feedKey),
-                text(node, "kind", "component"),
-                text(node, "measure", ""),
-                sort(text(node, "sort", "gauge")),
-                text(node, "unit", ""),
-                "",
-                labels,
-                Micros.of(time(text(node, "at", ""), now)),
-                value.doubleValue());
-    }
-
-    private static String text(JsonNode node, String name, String otherwise) {
-        var value = node.get(name);
-        if (value == null || value.isNull()) return otherwise;
-        if (!value.isString()) throw new IllegalArgumentException(name + " must be a text");
-        return value.stringValue();
-    }
-
-    private static Sort sort(String word) {
-        for (var sort : Sort.values()) if (sort.word().equals(word)) return sort;
-        throw new IllegalArgumentException("sort must be gauge, counter or count, was \"" + word + "\"");
-    }
-
-    private static Instant time(String text, Instant now) {
-        if (text.isEmpty()) return now;
-        try {
-            return OffsetDateTime.parse(text).toInstant();
-        } catch (DateTimeParseException bad) {
-            throw new IllegalArgumentException(
-                    "at must be a time as in RFC 3339, such as 2026-11-24T06:42:00Z, was \"" + text + "\"", bad);
-        }
-    }
-
-    private void judge(Told one, Instant now, List<Told> good, List<Intake.Rejected> bad) {
+    private void judge(Told one, Instant now, List<Told> good, Refusals refusals, Supplier<String> sent) {
         var reason = refusal(one, now);
         if (reason == null) good.add(one);
-        else bad.add(new Intake.Rejected(one.place(), one.component() + " " + one.measure(), reason));
+        else refusals.add(one.place(), one.named(), reason, sent);
     }
 
     private @Nullable String refusal(Told one, Instant now) {
         if (!Double.isFinite(one.value())) return "value is not a finite number, which is no reading";
         if (one.measure().isBlank() || one.measure().length() > LONGEST_NAME)
             return "measure is missing or longer than 200 characters";
-        if (!one.measure().matches("[A-Za-z_:][A-Za-z0-9_:.]*"))
+        if (!MEASURE.matcher(one.measure()).matches())
             return "measure must be a name of letters, digits and _, was \"" + one.measure() + "\"";
         if (one.measure().equals(Measure.FAILED_MESSAGES)) return "failed_messages is counted from events, not sent";
-        if (one.component().isBlank() || one.component().length() > LONGEST_NAME)
-            return "component is missing or longer than 200 characters";
-        if (one.component().indexOf('\0') >= 0) return "component contains a NUL";
+        var unfit = ComponentKey.refusal(one.component());
+        if (unfit != null) return "component: " + unfit;
+        if (one.unit().length() > LONGEST_NAME || !isPlain(one.unit()))
+            return "unit is longer than 200 characters, or contains a NUL or half a character";
         if (one.labels().size() > MOST_LABELS)
             return "at most 16 labels, were " + one.labels().size();
+        int bytes = 0;
         for (var label : one.labels().entrySet()) {
             if (label.getKey().length() > LONGEST_NAME || label.getValue().length() > LONGEST_NAME)
                 return "a label is longer than 200 characters";
-            if (label.getValue().indexOf('\0') >= 0 || label.getKey().indexOf('\0') >= 0)
-                return "a label contains a NUL";
+            if (!isPlain(label.getValue()) || !isPlain(label.getKey()))
+                return "a label contains a NUL or half a character";
+            bytes += bytes(label.getKey()) + bytes(label.getValue());
         }
+        if (bytes > MOST_LABEL_BYTES)
+            return "its labels are too long together: at most %,d bytes, were %,d".formatted(MOST_LABEL_BYTES, bytes);
         var at = Micros.instant(one.at());
         if (at.isAfter(now.plus(AHEAD))) return "at lies more than 5 min ahead of Morvet's clock";
         if (at.isBefore(now.minus(settings.keepReadings())))
@@ -238,19 +201,33 @@ class ReadingsIntake {
         return null;
     }
 
-    private interface BodyOf {
-        String of(Intake.Rejected bad);
+    private static boolean isPlain(String text) {
+        return PlainText.of(text).equals(text);
     }
 
-    private Outcome store(
-            long feed,
-            Instant now,
-            List<Told> told,
-            List<ToldBuckets> buckets,
-            List<Intake.Rejected> rejected,
-            BodyOf body) {
+    private static int bytes(String text) {
+        return text.getBytes(StandardCharsets.UTF_8).length;
+    }
+
+    private Outcome store(long feed, Instant now, List<Told> told, List<ToldBuckets> buckets, Refusals refusals) {
         estate.heard(feed);
-        var all = prepared(feed, told, buckets, rejected);
+        var stored = new int[1];
+        BadItems.storeAll(
+                told,
+                some -> stored[0] += store(feed, some, List.of(), refusals),
+                (one, why) -> refusals.add(one.place(), one.named(), why, () -> ""));
+        BadItems.storeAll(
+                buckets,
+                some -> stored[0] += store(feed, List.of(), some, refusals),
+                (one, why) -> refusals.add(0, key(one), why, () -> ""));
+        rejects.keep(feed, now, refusals);
+        return new Outcome(stored[0], refusals.rejected());
+    }
+
+    /** Gives back how many are stored, counting those that were before. */
+    private int store(long feed, List<Told> told, List<ToldBuckets> buckets, Refusals refusals) {
+        if (told.isEmpty() && buckets.isEmpty()) return 0;
+        var all = prepared(feed, told, buckets, refusals);
         transaction.executeWithoutResult(status -> {
             for (var one : buckets) percentiles(one, all);
             var ids = new long[all.size()];
@@ -263,7 +240,7 @@ class ReadingsIntake {
                         ? null
                         : series.find(component.get().id(), one.measure(), one.labels())
                                 .orElse(null);
-                if (found == null) continue;
+                if (found == null || !Double.isFinite(one.value())) continue;
                 ids[size] = found.id();
                 times[size] = one.at();
                 values[size++] = one.value();
@@ -272,25 +249,19 @@ class ReadingsIntake {
                     java.util.Arrays.copyOf(ids, size),
                     java.util.Arrays.copyOf(times, size),
                     java.util.Arrays.copyOf(values, size));
-            rejects.keep(
-                    feed,
-                    now,
-                    rejected,
-                    rejected.stream().map(bad -> Intake.cut(body.of(bad))).toList());
-            if (!rejected.isEmpty()) live.changed("now");
         });
-        return new Outcome(all.size(), rejected);
+        return all.size();
     }
 
     /** Registers what is new and makes its days, before anything is stored; gives back those that have a series. */
-    private List<Told> prepared(long feed, List<Told> told, List<ToldBuckets> buckets, List<Intake.Rejected> rejected) {
+    private List<Told> prepared(long feed, List<Told> told, List<ToldBuckets> buckets, Refusals refusals) {
         var coming = Collections.newSetFromMap(new IdentityHashMap<Told, Boolean>());
         for (var one : buckets)
             if (!one.histogram().growing() || readings.knows(key(one)))
                 Buckets.shares().keySet().forEach(suffix -> coming.add(percentile(one, suffix, 0)));
         var all = new ArrayList<>(told);
         all.addAll(coming);
-        register(all, feed, rejected);
+        register(all, feed, refusals);
         readings.prepare(all.stream().mapToLong(Told::at).toArray());
         all.removeIf(coming::contains);
         return all;
@@ -326,7 +297,7 @@ class ReadingsIntake {
                 value);
     }
 
-    private void register(List<Told> all, long feed, List<Intake.Rejected> rejected) {
+    private void register(List<Told> all, long feed, Refusals refusals) {
         var newComponents = new LinkedHashMap<String, Estate.Newcomer>();
         for (var one : all) {
             if (estate.byKey(one.component()).isEmpty()) {
@@ -352,11 +323,12 @@ class ReadingsIntake {
                 boolean refused = series.find(known.getOrDefault(one.component(), -1L), one.measure(), one.labels())
                         .isEmpty();
                 if (refused)
-                    rejected.add(new Intake.Rejected(
+                    refusals.add(
                             one.place(),
-                            one.component() + " " + one.measure(),
+                            one.named(),
                             "it would be a new series, and %,d are there already; does a label change all the time?"
-                                    .formatted(MOST_SERIES)));
+                                    .formatted(MOST_SERIES),
+                            () -> "");
                 return refused;
             });
             return;

@@ -1,10 +1,12 @@
 package app.morvet.sources.intake;
 
 import app.morvet.ground.base.Stamp;
+import app.morvet.ground.page.Live;
 import java.time.Instant;
 import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
 
 /** All SQL of what was refused. */
 @Repository
@@ -13,13 +15,17 @@ public class RejectStore {
             long id, Instant receivedAt, String feed, int place, String eventId, String reason, String body) {}
 
     private final JdbcClient jdbc;
+    private final Live live;
 
-    RejectStore(JdbcClient jdbc) {
+    RejectStore(JdbcClient jdbc, Live live) {
         this.jdbc = jdbc;
+        this.live = live;
     }
 
-    void keep(long feed, Instant at, List<Intake.Rejected> rejected, List<String> bodies) {
-        if (rejected.isEmpty()) return;
+    @Transactional
+    void keep(long feed, Instant at, Refusals refusals) {
+        if (refusals.none()) return;
+        var all = refusals.all();
         jdbc.sql(
                         """
                         insert into rejected_event (received_at, feed_id, place, event_id, reason, body)
@@ -28,19 +34,14 @@ public class RejectStore {
                             as r(place, event_id, reason, body)""")
                 .param("at", Stamp.of(at))
                 .param("feed", feed)
-                .param("places", rejected.stream().map(Intake.Rejected::index).toArray(Integer[]::new))
-                .param(
-                        "ids",
-                        rejected.stream()
-                                .map(bad -> bad.id().replace('\0', '\uFFFD'))
-                                .toArray(String[]::new))
+                .param("places", all.stream().map(one -> one.rejected().index()).toArray(Integer[]::new))
+                .param("ids", all.stream().map(one -> one.rejected().id()).toArray(String[]::new))
                 .param(
                         "reasons",
-                        rejected.stream()
-                                .map(bad -> bad.reason().replace('\0', '\uFFFD'))
-                                .toArray(String[]::new))
-                .param("bodies", bodies.toArray(String[]::new))
+                        all.stream().map(one -> one.rejected().reason()).toArray(String[]::new))
+                .param("bodies", all.stream().map(Refusals.Refused::body).toArray(String[]::new))
                 .update();
+        live.changed("now");
     }
 
     /** A page of rejects, the newest first, older than an id. */

@@ -9,6 +9,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import javax.sql.DataSource;
@@ -68,6 +69,59 @@ class ErrandsTest extends MorvetTest {
         @Override
         public boolean wanted(String id) {
             return wanted.get();
+        }
+    }
+
+    /** Waits, as a call to a host that does not answer. */
+    private static final class Waiting implements Errand {
+        private final CountDownLatch end = new CountDownLatch(1);
+        private final AtomicInteger under = new AtomicInteger();
+        private final AtomicInteger most = new AtomicInteger();
+        private final AtomicInteger done = new AtomicInteger();
+
+        @Override
+        public String name() {
+            return "waiting-of-a-test";
+        }
+
+        @Override
+        public int atOnce() {
+            return 2;
+        }
+
+        @Override
+        public Optional<Instant> run(String id) {
+            most.accumulateAndGet(under.incrementAndGet(), Math::max);
+            try {
+                end.await();
+            } catch (InterruptedException stop) {
+                Thread.currentThread().interrupt();
+            }
+            under.decrementAndGet();
+            done.incrementAndGet();
+            return Optional.empty();
+        }
+    }
+
+    @Test
+    void oneKindThatWaitsLeavesPlacesToTheOthersAndAllOfItIsDoneInTheEnd() throws Exception {
+        var waiting = new Waiting();
+        var ending = new Ending();
+        var scheduler = new SchedulerConfiguration()
+                .scheduler(dataSource, List.of(waiting, ending), errands, Clock.systemUTC());
+        scheduler.start();
+        try {
+            for (int i = 0; i < 60; i++) errands.at(Instant.now(), waiting.name(), "w" + i);
+            eventually(() -> assertThat(waiting.under).hasValue(2));
+            errands.at(Instant.now(), ending.name(), "beside");
+            eventually(() -> assertThat(ending.runs).hasPositiveValue());
+            assertThat(waiting.most).hasValue(2);
+            waiting.end.countDown();
+            eventually(() -> assertThat(waiting.done).hasValue(60));
+            assertThat(waiting.most).hasValue(2);
+        } finally {
+            waiting.end.countDown();
+            scheduler.stop();
         }
     }
 

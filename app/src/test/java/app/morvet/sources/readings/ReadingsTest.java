@@ -121,7 +121,8 @@ class ReadingsTest extends MorvetTest {
         var mixed = tree(tell("# TYPE w histogram\nw_bucket{component=\"%s\",le=\"+Inf\"} 1\nheat{component=\"%s\"} 8\n"
                 .formatted(endless, host)));
         assertThat(mixed.path("accepted").asInt()).isEqualTo(1);
-        assertThat(mixed.path("rejected").toString()).contains("longer than 200 characters");
+        assertThat(mixed.path("rejected").toString())
+                .contains("it has 300 characters; a key is one line of at most 200");
         assertThat(loggedIn("analyst").get("/messages/refused").body()).contains("NaN, which is no reading");
     }
 

@@ -1,0 +1,70 @@
+package app.morvet.sources.intake;
+
+import app.morvet.core.readings.Micros;
+import app.morvet.core.readings.Sort;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.time.format.DateTimeParseException;
+import java.util.TreeMap;
+import tools.jackson.databind.JsonNode;
+
+/** Reads a reading that was sent as JSON. */
+final class ReadingsJson {
+    private static final long MOST_SECONDS = 100_000_000_000L;
+
+    private ReadingsJson() {}
+
+    /** @throws IllegalArgumentException where it is no reading; says why */
+    static Told read(JsonNode node, int index, String feedKey, Instant now) {
+        if (!node.isObject()) throw new IllegalArgumentException("a reading must be a JSON object");
+        var value = node.get("value");
+        if (value == null || !value.isNumber()) throw new IllegalArgumentException("value must be a number");
+        var labels = new TreeMap<String, String>();
+        var given = node.get("labels");
+        if (given != null && !given.isNull()) {
+            if (!given.isObject()) throw new IllegalArgumentException("labels must be an object of texts");
+            for (var entry : given.properties()) {
+                if (!entry.getValue().isValueNode() || entry.getValue().isNull())
+                    throw new IllegalArgumentException("the label " + entry.getKey() + " must be a text");
+                labels.put(entry.getKey(), entry.getValue().asString());
+            }
+        }
+        return new Told(
+                index,
+                text(node, "component", feedKey),
+                text(node, "kind", "component"),
+                text(node, "measure", ""),
+                sort(text(node, "sort", "gauge")),
+                text(node, "unit", ""),
+                "",
+                labels,
+                Micros.of(time(text(node, "at", ""), now)),
+                value.doubleValue());
+    }
+
+    private static String text(JsonNode node, String name, String otherwise) {
+        var value = node.get(name);
+        if (value == null || value.isNull()) return otherwise;
+        if (!value.isString()) throw new IllegalArgumentException(name + " must be a text");
+        return value.stringValue();
+    }
+
+    private static Sort sort(String word) {
+        for (var sort : Sort.values()) if (sort.word().equals(word)) return sort;
+        throw new IllegalArgumentException("sort must be gauge, counter or count, was \"" + word + "\"");
+    }
+
+    private static Instant time(String text, Instant now) {
+        if (text.isEmpty()) return now;
+        try {
+            var at = OffsetDateTime.parse(text).toInstant();
+            // What is far off is refused with what is old; it only must be a number of microseconds.
+            if (Math.abs(at.getEpochSecond()) > MOST_SECONDS)
+                throw new IllegalArgumentException("at is too far off, was \"" + text + "\"");
+            return at;
+        } catch (DateTimeParseException bad) {
+            throw new IllegalArgumentException(
+                    "at must be a time as in RFC 3339, such as 2026-11-24T06:42:00Z, was \"" + text + "\"", bad);
+        }
+    }
+}

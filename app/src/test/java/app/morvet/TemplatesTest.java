@@ -1,0 +1,61 @@
+package app.morvet;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.junit.jupiter.api.Test;
+
+/** How templates are written: lines that can be read, and one frame around all pages. */
+class TemplatesTest {
+    private static final Path TEMPLATES = Path.of("src/main/resources/templates");
+    private static final int LONGEST = 160;
+
+    /** What is shown to who is not logged in has no places and no now line. */
+    private static final List<String> WITHOUT_FRAME = List.of("login.html", "error.html");
+
+    private static Map<String, String> templates() throws IOException {
+        var all = new TreeMap<String, String>();
+        try (var files = Files.walk(TEMPLATES)) {
+            files.filter(file -> file.toString().endsWith(".html"))
+                    .forEach(file -> all.put(file.getFileName().toString(), read(file)));
+        }
+        assertThat(all).hasSizeGreaterThan(50);
+        return all;
+    }
+
+    private static String read(Path file) {
+        try {
+            return Files.readString(file);
+        } catch (IOException unreadable) {
+            throw new UncheckedIOException(unreadable);
+        }
+    }
+
+    @Test
+    void noLineIsTooLongToBeRead() throws IOException {
+        var tooLong = new ArrayList<String>();
+        templates().forEach((name, text) -> text.lines()
+                .filter(line -> line.length() > LONGEST)
+                .forEach(line -> tooLong.add(name + ": " + line.strip())));
+        assertThat(tooLong).isEmpty();
+    }
+
+    @Test
+    void aPageIsItsMainPartInTheFrameOfAll() throws IOException {
+        templates().forEach((name, text) -> {
+            boolean page = text.contains("<main") && !name.equals("layout.html") && !WITHOUT_FRAME.contains(name);
+            if (page)
+                assertThat(text)
+                        .as(name)
+                        .contains("th:replace=\"~{layout :: page(")
+                        .doesNotContain("<head", "<body", "layout :: top");
+        });
+    }
+}

@@ -1,0 +1,31 @@
+package app.morvet.core.estate;
+
+import org.jspecify.annotations.Nullable;
+
+/** How the key of a component may be: one line of text that can stand in the address of a page. */
+public final class ComponentKey {
+    public static final int LONGEST = 200;
+
+    private static final String ALLOWED =
+            "a key is one line of at most 200 characters, without control characters and without / \\ and ;";
+
+    private ComponentKey() {}
+
+    /** Why a text cannot be the key of a component, in words for who sent it; null where it can. */
+    public static @Nullable String refusal(String key) {
+        if (key.isBlank()) return "it is empty; " + ALLOWED;
+        if (key.length() > LONGEST) return "it has %,d characters; %s".formatted(key.length(), ALLOWED);
+        if (key.equals(".") || key.equals("..")) return "\"" + key + "\" is no name; " + ALLOWED;
+        for (int i = 0; i < key.length(); i++) {
+            char c = key.charAt(i);
+            boolean half = Character.isSurrogate(c)
+                    && !Character.isSurrogatePair(c, i + 1 < key.length() ? key.charAt(i + 1) : 0);
+            if (half) return "it has half a character at place %d; %s".formatted(i + 1, ALLOWED);
+            if (Character.isSurrogate(c)) i++;
+            else if (Character.isISOControl(c) || c == '\u2028' || c == '\u2029' || c == '\uFFFD')
+                return "it has a control character at place %d; %s".formatted(i + 1, ALLOWED);
+            else if (c == '/' || c == '\\' || c == ';') return "it has %c at place %d; %s".formatted(c, i + 1, ALLOWED);
+        }
+        return null;
+    }
+}
