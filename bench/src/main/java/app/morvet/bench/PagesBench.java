@@ -1,14 +1,24 @@
 package app.morvet.bench;
 
 import app.morvet.ground.estate.Estate;
+import java.time.Instant;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.jdbc.core.simple.JdbcClient;
 
-/** Cases and a dossier with 100,000 past cases and 300 open ones, beside a bare page of the same server: the log-in. */
+/**
+ * Pages of a large estate, beside a bare page of the same server, the log-in: 100,000 past cases and 300 open ones, 500 interfaces,
+ * 2,000 guards, 20,000 other components, 5,000 jobs, 10,000 handoffs.
+ */
 final class PagesBench {
     private static final int ASKED = 100;
 
     private static final int INTERFACES = 500;
+    private static final int GUARDS = 2000;
+    private static final int COMPONENTS = 20_000;
+    private static final int JOBS = 5000;
+    private static final int HANDOFFS = 10_000;
 
     private final JdbcClient jdbc;
     private final Estate estate;
@@ -27,8 +37,8 @@ final class PagesBench {
                 .query(Long.class)
                 .single();
         System.out.printf(
-                "%npages: 100,000 settled cases and 300 open ones, %d interfaces; median of %d each%n",
-                INTERFACES, ASKED);
+                "%npages: 100,000 settled cases and 300 open ones, %,d interfaces, %,d guards, %,d components, %,d jobs, %,d handoffs; median of %d each%n",
+                INTERFACES, GUARDS, COMPONENTS, JOBS, HANDOFFS, ASKED);
         for (var path : new String[] {
             "/cases",
             "/cases?show=settled",
@@ -37,7 +47,9 @@ final class PagesBench {
             "/messages/map",
             "/messages/families",
             "/guards",
-            "/estate"
+            "/estate",
+            "/batch/jobs",
+            "/handoffs"
         }) {
             var found = visitor.besideABarePage(path);
             System.out.printf(
@@ -46,7 +58,7 @@ final class PagesBench {
         }
     }
 
-    private void fill() {
+    private void fill() throws Exception {
         // What was measured before in the same run may have raised alerts of its own.
         quiet();
         jdbc.sql("truncate case_alert, case_entry, alert, work_case, failure_fold cascade")
@@ -86,7 +98,59 @@ final class PagesBench {
                         "update work_case set opened_at = now() - interval '1 hour', first_seen = now() - interval '1 hour', last_seen = now() where state = 'NEW'")
                 .update();
         interfaces();
+        guardsAndComponents();
+        jobs();
+        handoffs();
         jdbc.sql("analyze").update();
+    }
+
+    private void guardsAndComponents() {
+        jdbc.sql(
+                        """
+                        insert into guard (name, active, watched, rule, fix_note, version, changed_at)
+                        select 'bench ' || n, false, watched, rule, fix_note, 1, now()
+                          from guard, generate_series(1, :guards) as n where name = 'bench'""")
+                .param("guards", GUARDS)
+                .update();
+        jdbc.sql(
+                        """
+                        insert into component (key, name, kind, application_id, first_seen)
+                        select 'host-' || n, 'Host ' || n, 'host', (select min(id) from application), now()
+                          from generate_series(1, :components) as n""")
+                .param("components", COMPONENTS)
+                .update();
+    }
+
+    /** As they come to be known: by their first runs. */
+    private void jobs() throws Exception {
+        var now = Instant.now();
+        var events = IntStream.range(0, JOBS)
+                .mapToObj(n ->
+                        """
+                        {"specversion":"1.0","id":"run-%d","source":"/bench","type":"app.morvet.run.finished","subject":"job-%d","time":"%s",
+                         "data":{"run":"1","started":"%s","exitCode":0}}"""
+                                .formatted(n, n, now.minusSeconds(n), now.minusSeconds(n + 60)))
+                .collect(Collectors.joining(",", "[", "]"));
+        visitor.post("/api/v1/events", "application/cloudevents-batch+json", events);
+    }
+
+    private void handoffs() {
+        jdbc.sql(
+                        """
+                        insert into desk_connection (key, name, url, create_path, read_path, headers, template, number_path, state_path,
+                                                     reason_path, states, page_path, secret, poll_seconds)
+                        select 'bench', 'Bench desk', 'http://localhost', '/', '/{{ticket}}', '', '{}', '$.n', '$.s', '$.r', '', '', '', 3600""")
+                .update();
+        jdbc.sql(
+                        """
+                        insert into handoff (id, case_id, team_id, connection_id, title, story, body, state, ticket, made_at, made_by, changed_at)
+                        select gen_random_uuid(), (select min(id) from work_case) + n, (select min(id) from team),
+                               (select id from desk_connection where key = 'bench'), 'Handoff ' || n, 'story', '{}',
+                               case when n <= 300 then 'SENT' else 'DONE' end, 'T-' || n, now() - n * interval '1 minute',
+                               (select min(id) from person), now() - n * interval '1 minute'
+                          from generate_series(1, :handoffs) as n""")
+                .param("handoffs", HANDOFFS)
+                .update();
     }
 
     /** Four weeks of hours of each interface, so that all of them have something usual; every tenth has something open. */

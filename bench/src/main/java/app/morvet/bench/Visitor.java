@@ -39,6 +39,19 @@ final class Visitor {
                 HttpResponse.BodyHandlers.discarding());
     }
 
+    /** As a feed would. */
+    void post(String path, String type, String body) throws IOException, InterruptedException {
+        var answer = browser.send(
+                HttpRequest.newBuilder(URI.create(address + path))
+                        .header("Authorization", "Bearer " + Bench.KEY)
+                        .header("Content-Type", type)
+                        .POST(HttpRequest.BodyPublishers.ofString(body))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+        if (answer.statusCode() != 202)
+            throw new IllegalStateException(path + " answered " + answer.statusCode() + ": " + answer.body());
+    }
+
     private HttpResponse<String> get(String path) throws IOException, InterruptedException {
         return browser.send(
                 HttpRequest.newBuilder(URI.create(address + path)).build(), HttpResponse.BodyHandlers.ofString());

@@ -7,9 +7,11 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
@@ -106,6 +108,9 @@ public class Estate {
             Instant madeAt,
             List<Team> teams,
             List<Application> applications,
+            List<Component> components,
+            List<Component> interfaces,
+            Map<Long, List<Component>> standingOn,
             Map<Long, Component> componentsById,
             Map<String, Component> componentsByKey,
             Map<Long, Application> applicationsById) {}
@@ -136,12 +141,20 @@ public class Estate {
 
     private Snapshot read() {
         var madeAt = clock.instant();
-        var components = store.components();
+        var components = store.components().stream()
+                .sorted(Comparator.comparing(Component::name, String.CASE_INSENSITIVE_ORDER)
+                        .thenComparing(Component::key))
+                .toList();
         var applications = store.applications();
         return new Snapshot(
                 madeAt,
                 store.teams(),
                 applications,
+                components,
+                components.stream().filter(one -> one.kind().equals(INTERFACE)).toList(),
+                components.stream()
+                        .filter(one -> one.standsOn() != null)
+                        .collect(Collectors.groupingBy(one -> Objects.requireNonNull(one.standsOn()))),
                 components.stream().collect(Collectors.toMap(Component::id, Function.identity())),
                 components.stream().collect(Collectors.toMap(Component::key, Function.identity())),
                 applications.stream().collect(Collectors.toMap(Application::id, Function.identity())));
@@ -157,15 +170,12 @@ public class Estate {
 
     /** All components, by name. */
     public Collection<Component> components() {
-        return now().componentsById().values().stream()
-                .sorted(java.util.Comparator.comparing(Component::name, String.CASE_INSENSITIVE_ORDER)
-                        .thenComparing(Component::key))
-                .toList();
+        return now().components();
     }
 
     /** The components that are interfaces, by name. */
     public Collection<Component> interfaces() {
-        return components().stream().filter(one -> one.kind().equals(INTERFACE)).toList();
+        return now().interfaces();
     }
 
     public Optional<Component> byKey(String key) {
@@ -346,9 +356,7 @@ public class Estate {
 
     /** What stands on a component. */
     public List<Component> standingOn(long component) {
-        return components().stream()
-                .filter(one -> Long.valueOf(component).equals(one.standsOn()))
-                .toList();
+        return now().standingOn().getOrDefault(component, List.of());
     }
 
     /** Says that a component stands on another. */

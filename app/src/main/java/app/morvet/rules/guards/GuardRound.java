@@ -22,7 +22,6 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -56,7 +55,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class GuardRound extends Rounds implements PastRound {
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(1);
     private static final Duration SAVED_EVERY = Duration.ofMinutes(1);
-    /** So many watches are looked at each second for what time alone changes; all of them within a quarter minute. */
+    /** So many watches are looked at each second on all nodes for what time alone changes; all of them within a quarter minute. */
     private static final int LOOKED_AT_A_SECOND = 3000;
 
     private static final int LONGEST_PAUSE_SECONDS = 15;
@@ -294,8 +293,8 @@ public class GuardRound extends Rounds implements PastRound {
     /** Those with new readings, and in turn the others, for what time alone changes. */
     private Iterable<Watching> due(Instant now, @Nullable Set<Long> fresh) {
         if (fresh == null) return watches.all().values();
-        long pause = Math.clamp(watches.all().size() / LOOKED_AT_A_SECOND, 0, LONGEST_PAUSE_SECONDS);
-        var due = new LinkedHashSet<Watching>();
+        long pause = Math.clamp(watches.parts().size() / LOOKED_AT_A_SECOND, 0, LONGEST_PAUSE_SECONDS);
+        var due = new LinkedHashMap<GuardStore.Key, Watching>();
         var seen = fresh;
         watches.all().forEach((key, watching) -> {
             var looked = lookedAt.get(key);
@@ -303,10 +302,10 @@ public class GuardRound extends Rounds implements PastRound {
                     || watching.ceiling() != null
                             && seen.contains(watching.ceiling().id());
             if (!news && looked != null && looked.plusSeconds(pause).isAfter(now)) return;
-            due.add(watching);
-            due.addAll(watches.tiedWith(watching));
+            due.put(key, watching);
+            watches.tiedWith(watching).forEach(one -> due.put(one.key(), one));
         });
-        return due;
+        return due.values();
     }
 
     /** A guard that no longer stands over a series ends its alert there. */

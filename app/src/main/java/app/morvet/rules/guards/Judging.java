@@ -71,11 +71,13 @@ final class Judging {
 
     /** The combinations whose members were judged in this round. */
     private List<Found> combined(List<Found> judged) {
+        if (watches.combinations().isEmpty()) return List.of();
         var steps = new HashMap<GuardStore.Key, GuardEvaluator.Step>();
         judged.forEach(one -> steps.put(one.watching().key(), one.step()));
         var found = new ArrayList<Found>();
-        watches.all().forEach((key, watching) -> {
-            if (!(watching.guard().rule() instanceof CombinationGuard combination)) return;
+        for (var watching : watches.combinations()) {
+            var key = watching.key();
+            var combination = (CombinationGuard) watching.guard().rule();
             var members = new ArrayList<GuardEvaluator.Answers>();
             @Nullable Instant until = null;
             for (long member : combination.members()) {
@@ -93,10 +95,10 @@ final class Judging {
                     if (until == null || step.state().evaluatedTo().isBefore(until))
                         until = step.state().evaluatedTo();
             }
-            if (until == null) return;
+            if (until == null) continue;
             var before = states.getOrDefault(key, GuardState.startingAt(until));
             found.add(new Found(watching, before, GuardEvaluator.combine(combination, before, members, until)));
-        });
+        }
         return found;
     }
 

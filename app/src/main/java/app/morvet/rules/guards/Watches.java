@@ -20,17 +20,19 @@ import org.jspecify.annotations.Nullable;
  *
  * @param parts    into which part each of it falls; of what other nodes watch too
  * @param groups   what has one alert together
+ * @param combinations those of them that are combinations
  * @param tied     by component, the members of combinations, which are judged together
  * @param silenced guards that keep silent, since a combination speaks for them
  */
 record Watches(
         Map<GuardStore.Key, Watching> all,
         Map<GuardStore.Key, Integer> parts,
+        List<Watching> combinations,
         Map<GroupKey, List<GuardStore.Key>> groups,
         Map<Long, Map<Long, List<GuardStore.Key>>> byGuardAndComponent,
         Map<Long, List<Watching>> tied,
         Set<Long> silenced) {
-    static final Watches NONE = new Watches(Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
+    static final Watches NONE = new Watches(Map.of(), Map.of(), List.of(), Map.of(), Map.of(), Map.of(), Set.of());
 
     /**
      * One guard over one series, or a combination over one component.
@@ -89,7 +91,10 @@ record Watches(
                         .add(watching.key());
             }
         }
-        return new Watches(all, parts, groups, byGuard, tied(standing, all), silenced);
+        var combinations = all.values().stream()
+                .filter(one -> one.guard().rule() instanceof CombinationGuard)
+                .toList();
+        return new Watches(all, parts, combinations, groups, byGuard, tied(standing, all), silenced);
     }
 
     private static Map<Long, List<Watching>> tied(List<StoredGuard> standing, Map<GuardStore.Key, Watching> all) {

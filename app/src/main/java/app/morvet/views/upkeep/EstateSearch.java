@@ -17,10 +17,11 @@ import org.springframework.stereotype.Component;
 class EstateSearch {
     static final String UNASSIGNED = "not assigned";
 
-    /** A component with all that is said of it, by the name of the column. */
-    record Row(Estate.Component component, Map<String, String> values) {
+    /** A component with what can be said of it, by the name of the column; made when it is asked for. */
+    record Row(Estate.Component component, Map<String, Function<Estate.Component, String>> columns) {
         String get(String column) {
-            return values.getOrDefault(column, "");
+            var of = columns.get(column);
+            return of == null ? "" : of.apply(component);
         }
     }
 
@@ -62,15 +63,9 @@ class EstateSearch {
     List<Row> find(String query) {
         var words = words(query);
         return estate.components().stream()
-                .map(this::row)
+                .map(one -> new Row(one, columns))
                 .filter(row -> words.stream().allMatch(word -> fits(row, word)))
                 .toList();
-    }
-
-    private Row row(Estate.Component one) {
-        var values = new LinkedHashMap<String, String>();
-        columns.forEach((name, of) -> values.put(name, of.apply(one)));
-        return new Row(one, values);
     }
 
     /** Words are parted by blanks; what stands in quotes is one word. */
@@ -95,7 +90,7 @@ class EstateSearch {
             var column = word.substring(0, colon).replace('-', ' ');
             if (columns.containsKey(column)) return holds(row.get(column), word.substring(colon + 1));
         }
-        return row.values().values().stream().anyMatch(value -> holds(value, word));
+        return columns.keySet().stream().anyMatch(column -> holds(row.get(column), word));
     }
 
     private static boolean holds(String value, String part) {

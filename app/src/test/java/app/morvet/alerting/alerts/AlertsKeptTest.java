@@ -70,6 +70,22 @@ class AlertsKeptTest extends ToldAlerts {
                 .containsExactly(false, true);
     }
 
+    /** Two nodes may find it at the same moment, when what is judged was just dealt out anew. */
+    @Test
+    void whatIsUpIsNotRaisedASecondTime() {
+        long guard = guard("twice");
+        var subject = component(host());
+        raised(guard, subject, 0, WARNING, 3);
+        raised(guard, subject, 1, WARNING, 4);
+        raised(guard, subject, 2, CRITICAL, 8);
+        assertThat(kept(subject)).singleElement().satisfies(row -> assertThat(row)
+                .containsEntry("level", "CRITICAL")
+                .containsEntry("worst", 8.0));
+        assertThat(casesOf(subject)).hasSize(1);
+        assertThat(logOf(theCase(subject)).stream().filter(words -> words.startsWith("rose to critical")))
+                .hasSize(1);
+    }
+
     @Test
     void twoGuardsAndTwoComponentsAreFoldsOfTheirOwn() {
         long one = guard("one");

@@ -53,7 +53,7 @@ class GuardPagesTest extends MorvetTest {
         guard(subject, Duration.ofMinutes(10));
         var first = guardOf(subject);
         lead.post("/guards/" + first.id() + "/switch", "");
-        var page = lead.get("/guards/" + first.id() + "/versions").body().replaceAll("\\s+", " ");
+        var page = lead.page("/guards/" + first.id() + "/versions").text();
         assertThat(page).contains("(off) Watch failed messages", "Joel Varis", "Back to this", "in force");
         assertThat(lead.post("/guards/" + first.id() + "/versions/1", "").statusCode())
                 .isEqualTo(302);

@@ -54,7 +54,7 @@ class EstatePagesTest extends MorvetTest {
                         .query(String.class)
                         .single())
                 .startsWith(key + ", host, not assigned > Quay 9, host, Application of");
-        assertThat(lead.get("/estate/components/" + key).body()).contains("Quay 9", "It stands alone.");
+        assertThat(lead.page("/estate/components/" + key).text()).contains("Quay 9", "It stands alone.");
     }
 
     @Test

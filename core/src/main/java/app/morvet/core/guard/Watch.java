@@ -1,10 +1,9 @@
 package app.morvet.core.guard;
 
-import java.util.ArrayList;
 import java.util.Locale;
 import java.util.Map;
 import java.util.function.UnaryOperator;
-import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Which series a guard stands over: those of one measure whose component fits all that is said here. What comes into the
@@ -79,16 +78,26 @@ public record Watch(
     }
 
     /** Whether a text fits a pattern; upper and lower case are the same. An empty pattern fits any text that is there. */
-    public static boolean fits(String pattern, @org.jspecify.annotations.Nullable String text) {
+    public static boolean fits(String pattern, @Nullable String text) {
         if (text == null) return false;
-        if (pattern.isEmpty() || pattern.equalsIgnoreCase(text)) return true;
-        if (pattern.indexOf('*') < 0) return false;
-        var parts = new ArrayList<String>();
-        for (var part : pattern.split("\\*", -1)) parts.add(Pattern.quote(part));
-        return Pattern.compile(
-                        String.join(".*", parts), Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE | Pattern.DOTALL)
-                .matcher(text)
-                .matches();
+        if (pattern.isEmpty()) return true;
+        int star = pattern.indexOf('*');
+        if (star < 0) return pattern.equalsIgnoreCase(text);
+        if (!text.regionMatches(true, 0, pattern, 0, star)) return false;
+        // Each part between two stars where it first occurs leaves the most to those after it; the last one ends the
+        // text.
+        int at = star;
+        while (true) {
+            int next = pattern.indexOf('*', star + 1);
+            int length = (next < 0 ? pattern.length() : next) - star - 1;
+            if (next < 0)
+                return text.length() - at >= length
+                        && text.regionMatches(true, text.length() - length, pattern, star + 1, length);
+            while (at + length <= text.length() && !text.regionMatches(true, at, pattern, star + 1, length)) at++;
+            if (at + length > text.length()) return false;
+            at += length;
+            star = next;
+        }
     }
 
     /**

@@ -4,9 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.Map;
+import java.util.regex.Pattern;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.CharRange;
+import net.jqwik.api.constraints.Chars;
 import net.jqwik.api.constraints.StringLength;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -93,6 +95,15 @@ class WatchTest {
             @ForAll @StringLength(max = 5) @CharRange(from = 'a', to = 'c') String tail) {
         assertThat(Watch.fits(head + "*" + tail, head + middle + tail)).isTrue();
         assertThat(Watch.fits(head + "*" + tail, "x" + head + middle + tail)).isEqualTo(head.isEmpty());
+    }
+
+    /** The oracle is what regular expressions say of the same. */
+    @Property(tries = 5000)
+    void anyPatternFitsAsTheRegularExpressionOfItDoes(
+            @ForAll @StringLength(min = 1, max = 7) @Chars({'a', 'B', '*'}) String pattern,
+            @ForAll @StringLength(max = 9) @Chars({'a', 'b', 'A'}) String text) {
+        var expression = Pattern.compile(pattern.replace("*", ".*"), Pattern.CASE_INSENSITIVE);
+        assertThat(Watch.fits(pattern, text)).isEqualTo(expression.matcher(text).matches());
     }
 
     @Test
