@@ -22,6 +22,10 @@ public final class DeskDouble {
     public final List<String> tries = new CopyOnWriteArrayList<>();
     private final Map<String, String> ticketOfKey = new ConcurrentHashMap<>();
     private final Map<String, String> states = new ConcurrentHashMap<>();
+
+    private record Answer(int status, String body) {}
+
+    private final Map<String, Answer> answers = new ConcurrentHashMap<>();
     private final HttpServer server;
 
     DeskDouble() {
@@ -48,6 +52,17 @@ public final class DeskDouble {
             var answer = text.get();
             reply(exchange, answer.isEmpty() ? 500 : 200, answer);
         });
+    }
+
+    /** What is answered at a path from now on. */
+    public void answer(String path, int status, String body) {
+        var answer = new Answer(status, body);
+        if (answers.put(path, answer) == null)
+            server.createContext(path, exchange -> {
+                var now = answers.get(path);
+                exchange.getRequestBody().readAllBytes();
+                reply(exchange, now.status(), now.body());
+            });
     }
 
     /** What the desk says of a ticket from now on: {@code {"word": …, "why": …}}. */

@@ -53,7 +53,6 @@ class HouseTest {
                     Set.of(
                             "audit_entry",
                             "carried_count",
-                            "desk_connection",
                             "failed_message",
                             "feed",
                             "job_run",

@@ -112,6 +112,7 @@ public abstract class MorvetTest {
         registry.add("spring.datasource.url", () -> "jdbc:postgresql://" + server + "/" + DATABASE);
         registry.add("spring.datasource.password", () -> password);
         registry.add("spring.mail.port", () -> MAIL.getSmtp().getPort());
+        registry.add("morvet.secret-keys", () -> "a2V5IG9mIHRlc3RzOiBubyBzZWNyZXQgYXQgYWxsISE=");
         registry.add("morvet.zone", () -> "Europe/Helsinki");
         registry.add("morvet.outgoing", () -> "127.0.0.1:" + DESK.port());
     }
@@ -329,6 +330,12 @@ public abstract class MorvetTest {
 
     protected JsonNode tree(HttpResponse<String> answer) {
         return json.readTree(answer.body());
+    }
+
+    /** So that jobs of other tests wait for no slot. */
+    protected void forgetSchedulers() {
+        jdbc.sql("delete from outside_call").update();
+        jdbc.sql("delete from outside_connection where sort = 'scheduler'").update();
     }
 
     protected Map<String, Object> caseOf(Subject subject) {

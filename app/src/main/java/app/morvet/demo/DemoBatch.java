@@ -9,6 +9,7 @@ import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.batch.Schedule;
 import app.morvet.ground.access.IntakeKeys;
 import app.morvet.ground.base.MorvetSettings;
+import app.morvet.ground.connections.Connections;
 import app.morvet.ground.estate.Estate;
 import app.morvet.rules.runguards.RunGuards;
 import app.morvet.sources.batch.JobBook;
@@ -54,7 +55,7 @@ class DemoBatch {
     private final JobBook jobs;
     private final RunGuards guards;
     private final JobWindows windows;
-    private final Schedulers schedulers;
+    private final Connections connections;
     private final IntakeKeys keys;
     private final DemoSettings demo;
     private final MorvetSettings settings;
@@ -65,7 +66,7 @@ class DemoBatch {
             JobBook jobs,
             RunGuards guards,
             JobWindows windows,
-            Schedulers schedulers,
+            Connections connections,
             IntakeKeys keys,
             DemoSettings demo,
             MorvetSettings settings,
@@ -74,7 +75,7 @@ class DemoBatch {
         this.jobs = jobs;
         this.guards = guards;
         this.windows = windows;
-        this.schedulers = schedulers;
+        this.connections = connections;
         this.keys = keys;
         this.demo = demo;
         this.settings = settings;
@@ -84,8 +85,14 @@ class DemoBatch {
     void add(Map<String, Long> applications) {
         long feed = estate.addFeed("scheduler", "Batch scheduler", Duration.ofMinutes(30));
         keys.add("batch scheduler", feed, demo.key() + "-batch");
-        schedulers.keep(new Schedulers.Connection(
-                feed, demo.desk(), "/scheduler/api/orders", "Authorization: Bearer " + demo.deskToken(), 4, 0));
+        connections.keep(Schedulers.connection(
+                feed,
+                "Batch scheduler",
+                demo.desk(),
+                "/scheduler/api/orders",
+                "Authorization: Bearer " + demo.deskToken(),
+                4,
+                0));
         jobs.keep(holidays(), null);
         chain(applications);
         alone(applications);

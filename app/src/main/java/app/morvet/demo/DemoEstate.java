@@ -4,7 +4,7 @@ import app.morvet.ground.access.IntakeKeys;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Role;
 import app.morvet.ground.estate.Estate;
-import app.morvet.work.handoffs.DeskSetup;
+import app.morvet.work.handoffs.Desks;
 import app.morvet.work.mending.MiddlewareSetup;
 import java.time.Duration;
 import java.util.HashMap;
@@ -39,7 +39,7 @@ class DemoEstate {
     private final DemoRules rules;
     private final DemoBatch batch;
     private final IntakeKeys keys;
-    private final DeskSetup desks;
+    private final Desks desks;
     private final MiddlewareSetup middleware;
     private final DemoSettings demo;
 
@@ -51,7 +51,7 @@ class DemoEstate {
             DemoRules rules,
             DemoBatch batch,
             IntakeKeys keys,
-            DeskSetup desks,
+            Desks desks,
             MiddlewareSetup middleware,
             DemoSettings demo) {
         this.people = people;
@@ -79,7 +79,12 @@ class DemoEstate {
         batch.add(applications);
         long hub = estate.addFeed("hub", "Integration hub", Duration.ofMinutes(1));
         keys.add("integration hub", hub, demo.key());
-        middleware.connect(hub, demo.desk(), "/hub/api/send-again", "Authorization: Bearer " + demo.deskToken());
+        middleware.connect(
+                hub,
+                "Integration hub",
+                demo.desk(),
+                "/hub/api/send-again",
+                "Authorization: Bearer " + demo.deskToken());
         desks.connect(
                 "desk",
                 "Service desk",

@@ -1,6 +1,8 @@
 package app.morvet.demo;
 
 import app.morvet.ground.base.Stamp;
+import app.morvet.ground.connections.Connection;
+import app.morvet.ground.connections.Connections;
 import java.time.Instant;
 import java.util.List;
 import java.util.Objects;
@@ -16,9 +18,11 @@ class DemoStore {
     private static final String MADE = "demo past made";
 
     private final JdbcClient jdbc;
+    private final Connections connections;
 
-    DemoStore(JdbcClient jdbc) {
+    DemoStore(JdbcClient jdbc, Connections connections) {
         this.jdbc = jdbc;
+        this.connections = connections;
     }
 
     boolean pastIsMade() {
@@ -39,19 +43,16 @@ class DemoStore {
     /** The stand-ins may answer elsewhere than at the last start: whoever calls them then calls there. */
     @Transactional
     public void standInsAnswerAt(String address) {
-        var before = jdbc.sql("select url from desk_connection where key = 'desk'")
-                .query(String.class)
-                .optional()
-                .orElse(address);
+        var before = connections.byKey("desk", "desk").map(Connection::url).orElse(address);
         if (before.equals(address)) return;
-        for (var place : List.of("desk_connection.url", "middleware.url", "scheduler.url", "feed.fetch_url")) {
-            var part = place.split("\\.");
-            jdbc.sql("update %1$s set %2$s = :now || substr(%2$s, length(:before) + 1) where starts_with(%2$s, :before)"
-                            .formatted(part[0], part[1]))
-                    .param("now", address)
-                    .param("before", before)
-                    .update();
-        }
+        connections.moved(before, address);
+        jdbc.sql(
+                        """
+                        update feed set fetch_url = :now || substr(fetch_url, length(:before) + 1)
+                         where starts_with(fetch_url, :before)""")
+                .param("now", address)
+                .param("before", before)
+                .update();
     }
 
     Instant reportedTo() {

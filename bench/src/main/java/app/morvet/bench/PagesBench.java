@@ -137,15 +137,14 @@ final class PagesBench {
     private void handoffs() {
         jdbc.sql(
                         """
-                        insert into desk_connection (key, name, url, create_path, read_path, headers, template, number_path, state_path,
-                                                     reason_path, states, page_path, secret, poll_seconds)
-                        select 'bench', 'Bench desk', 'http://localhost', '/', '/{{ticket}}', '', '{}', '$.n', '$.s', '$.r', '', '', '', 3600""")
+                        insert into outside_connection (sort, key, name, url, headers, secret, settings)
+                        values ('desk', 'bench', 'Bench desk', 'http://localhost', '', '', '{"pollSeconds": "3600"}')""")
                 .update();
         jdbc.sql(
                         """
                         insert into handoff (id, case_id, team_id, connection_id, title, story, body, state, ticket, made_at, made_by, changed_at)
                         select gen_random_uuid(), (select min(id) from work_case) + n, (select min(id) from team),
-                               (select id from desk_connection where key = 'bench'), 'Handoff ' || n, 'story', '{}',
+                               (select id from outside_connection where key = 'bench'), 'Handoff ' || n, 'story', '{}',
                                case when n <= 300 then 'SENT' else 'DONE' end, 'T-' || n, now() - n * interval '1 minute',
                                (select min(id) from person), now() - n * interval '1 minute'
                           from generate_series(1, :handoffs) as n""")

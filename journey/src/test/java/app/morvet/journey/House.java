@@ -182,6 +182,7 @@ final class House implements AutoCloseable {
         settings.put("MORVET_OUTGOING", "127.0.0.1:" + standInPort);
         settings.put("MORVET_CLOCKOFFSET", ahead());
         settings.put("MORVET_DEMO_KEY", KEY);
+        settings.put("MORVET_SECRETKEYS", "a2V5IG9mIHRlc3RzOiBubyBzZWNyZXQgYXQgYWxsISE=");
         settings.put("MORVET_DEMO_DESK", standIn(""));
         settings.put("MORVET_DEMO_DESKTOKEN", "desk-token");
         settings.put("MORVET_DEMO_DESKSECRET", "desk-secret");

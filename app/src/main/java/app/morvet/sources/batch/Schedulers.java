@@ -1,68 +1,45 @@
 package app.morvet.sources.batch;
 
+import app.morvet.ground.connections.Connection;
+import app.morvet.ground.connections.Connections;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.springframework.jdbc.core.simple.JdbcClient;
-import org.springframework.stereotype.Repository;
+import org.springframework.stereotype.Service;
 
 /** The schedulers that report runs: where they take orders, and how many jobs they run at once. */
-@Repository
+@Service
 public class Schedulers {
-    /**
-     * @param url     where it is reached
-     * @param path    where orders are posted to
-     * @param headers a line each; may bear a secret
-     * @param slots   how many jobs it runs at once; 0 where that is not limited
-     * @param version counts its changes
-     */
-    public record Connection(long feed, String url, String path, String headers, int slots, int version) {
-        public String address() {
-            return url.replaceAll("/+$", "") + path;
-        }
+    public static final String SORT = "scheduler";
+    /** The settings: where orders are posted to, and how many jobs it runs at once; 0 where that is not limited. */
+    public static final String PATH = "path";
+
+    public static final String SLOTS = "slots";
+
+    private final Connections connections;
+
+    Schedulers(Connections connections) {
+        this.connections = connections;
     }
 
-    private final JdbcClient jdbc;
-
-    Schedulers(JdbcClient jdbc) {
-        this.jdbc = jdbc;
+    public static Connection connection(
+            long feed, String name, String url, String path, String headers, int slots, int version) {
+        return new Connection(
+                0, SORT, "feed-" + feed, feed, name, url, headers, "", Map.of(PATH, path, SLOTS, "" + slots), version);
     }
 
     public List<Connection> all() {
-        return jdbc.sql("select * from scheduler order by feed_id")
-                .query((row, number) -> new Connection(
-                        row.getLong("feed_id"),
-                        row.getString("url"),
-                        row.getString("path"),
-                        row.getString("headers"),
-                        row.getInt("slots"),
-                        row.getInt("version")))
-                .list();
+        return connections.of(SORT);
     }
 
     public Optional<Connection> of(long feed) {
-        return all().stream().filter(one -> one.feed() == feed).findFirst();
+        return connections.ofFeed(SORT, feed);
     }
 
-    /** Writes a connection, where its version is still the one given; version 0 where it is new. */
-    public boolean keep(Connection one) {
-        return jdbc.sql(
-                                """
-                        insert into scheduler (feed_id, url, path, headers, slots) values (:feed, :url, :path, :headers, :slots)
-                            on conflict (feed_id) do update
-                           set url = excluded.url, path = excluded.path, headers = excluded.headers, slots = excluded.slots,
-                               version = scheduler.version + 1
-                         where scheduler.version = :version""")
-                        .param("feed", one.feed())
-                        .param("url", one.url())
-                        .param("path", one.path())
-                        .param("headers", one.headers())
-                        .param("slots", one.slots())
-                        .param("version", one.version())
-                        .update()
-                == 1;
+    public static int slots(Connection one) {
+        return one.get(SLOTS).isEmpty() ? 0 : Integer.parseInt(one.get(SLOTS));
     }
 
     /** The limited slots, as pools: which feed has which place in the list. */
@@ -72,9 +49,9 @@ public class Schedulers {
         var slots = new ArrayList<Integer>();
         var place = new HashMap<Long, Integer>();
         for (var one : all())
-            if (one.slots() > 0) {
+            if (slots(one) > 0 && one.feed() != null) {
                 place.put(one.feed(), slots.size());
-                slots.add(one.slots());
+                slots.add(slots(one));
             }
         return new Pools(slots, place);
     }

@@ -1,76 +1,62 @@
 package app.morvet.work.handoffs;
 
 import app.morvet.core.handoff.TicketReading;
-import app.morvet.ground.base.Outgoing;
-import java.io.IOException;
-import java.net.http.HttpRequest;
+import app.morvet.ground.connections.Ask;
+import app.morvet.ground.connections.Calls;
+import app.morvet.ground.connections.Connection;
+import app.morvet.ground.connections.ConnectionSort;
+import app.morvet.ground.connections.Unanswered;
 import java.util.UUID;
 import org.springframework.stereotype.Component;
 
 /** Talks to a ticket desk as its connection's settings say. */
 @Component
-class Desk {
-    /** It did not work. */
-    static final class Failed extends Exception {
-        private static final long serialVersionUID = 1;
-        private final boolean lasting;
+class Desk implements ConnectionSort {
+    /** No desk gives a ticket this number, so asking for it changes nothing and finds nothing. */
+    private static final String NO_TICKET = "morvet-tries";
 
-        /** @param lasting whether trying again cannot help until somebody changes something */
-        Failed(String message, boolean lasting) {
-            super(message);
-            this.lasting = lasting;
-        }
+    private final Calls calls;
 
-        boolean lasting() {
-            return lasting;
-        }
-    }
-
-    private final Outgoing outgoing;
-
-    Desk(Outgoing outgoing) {
-        this.outgoing = outgoing;
+    Desk(Calls calls) {
+        this.calls = calls;
     }
 
     /** Posts a ticket. The same key twice makes one ticket, and answers the same. */
-    TicketReading.Ticket create(DeskConnection desk, UUID key, String body) throws Failed, InterruptedException {
-        var request = HttpRequest.newBuilder()
-                .header("Content-Type", "application/json")
-                .header("Idempotency-Key", key.toString())
-                .POST(HttpRequest.BodyPublishers.ofString(body));
-        return ask(desk, request, desk.address(desk.createPath(), ""));
+    TicketReading.Ticket create(DeskConnection desk, UUID key, String body) throws Unanswered, InterruptedException {
+        return ask(desk, new Ask("ticket posted", key.toString(), desk.createPath(), body));
     }
 
-    TicketReading.Ticket look(DeskConnection desk, String ticket) throws Failed, InterruptedException {
-        return ask(desk, HttpRequest.newBuilder().GET(), desk.address(desk.readPath(), ticket));
+    TicketReading.Ticket look(DeskConnection desk, String ticket) throws Unanswered, InterruptedException {
+        return ask(desk, Ask.read("ticket read", DeskConnection.placed(desk.readPath(), ticket)));
     }
 
-    private TicketReading.Ticket ask(DeskConnection desk, HttpRequest.Builder request, String address)
-            throws Failed, InterruptedException {
+    private TicketReading.Ticket ask(DeskConnection desk, Ask ask) throws Unanswered, InterruptedException {
+        var answer = calls.ask(desk.connection(), ask);
         try {
-            request.header("Accept", "application/json");
-            desk.headers().lines().filter(line -> line.contains(":")).forEach(line -> {
-                var parts = line.split(":", 2);
-                request.header(parts[0].strip(), parts[1].strip());
-            });
-            var answer = outgoing.call(request, address);
-            int status = answer.status();
-            if (status >= 200 && status < 300) return desk.reading().read(answer.body());
-            boolean lasting = status >= 400 && status < 500 && status != 408 && status != 425 && status != 429;
-            throw new Failed(desk.name() + " answered " + status + excerpt(answer.body()), lasting);
-        } catch (IOException noAnswer) {
-            var why = noAnswer.getMessage();
-            throw new Failed(
-                    desk.name() + " gives no answer" + (why == null || why.isBlank() ? "" : " (" + why + ")"), false);
-        } catch (TicketReading.Unreadable unreadable) {
-            throw new Failed(String.valueOf(unreadable.getMessage()), true);
-        } catch (IllegalArgumentException wrongSettings) {
-            throw new Failed(String.valueOf(wrongSettings.getMessage()), true);
+            return desk.reading().read(answer);
+        } catch (TicketReading.Unreadable | IllegalArgumentException unreadable) {
+            throw new Unanswered(String.valueOf(unreadable.getMessage()), true);
         }
     }
 
-    private static String excerpt(String body) {
-        var text = body.strip().replaceAll("\\s+", " ");
-        return text.isEmpty() ? "" : ": " + (text.length() > 200 ? text.substring(0, 200) + "…" : text);
+    @Override
+    public String sort() {
+        return DeskConnection.SORT;
+    }
+
+    @Override
+    public Ask trial(Connection connection) {
+        var path = DeskConnection.of(connection).readPath();
+        return Ask.read("tried", DeskConnection.placed(path, NO_TICKET));
+    }
+
+    @Override
+    public String reads(Connection connection, String answer) {
+        try {
+            var ticket = DeskConnection.of(connection).reading().read(answer);
+            return "ticket %s, %s".formatted(ticket.number(), ticket.state().words());
+        } catch (TicketReading.Unreadable unreadable) {
+            throw new IllegalArgumentException(unreadable.getMessage(), unreadable);
+        }
     }
 }

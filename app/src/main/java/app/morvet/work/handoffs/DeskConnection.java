@@ -1,10 +1,13 @@
 package app.morvet.work.handoffs;
 
 import app.morvet.core.handoff.TicketReading;
-import app.morvet.ground.base.SecretHeaders;
+import app.morvet.ground.connections.Connection;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
+import java.util.Map;
 
 /**
- * How a ticket desk is talked to. All of it is data, so that a desk is connected without code.
+ * How a ticket desk is talked to; a {@link Connection} with all that there is to say of a desk.
  *
  * @param url        where the desk answers
  * @param createPath path to which a ticket is posted
@@ -34,46 +37,54 @@ record DeskConnection(
         String secret,
         int pollSeconds,
         int version) {
-    static final String KEPT = SecretHeaders.KEPT;
+    static final String SORT = "desk";
+
+    static DeskConnection of(Connection one) {
+        return new DeskConnection(
+                one.id(),
+                one.key(),
+                one.name(),
+                one.url(),
+                one.get("createPath"),
+                one.get("readPath"),
+                one.headers(),
+                one.get("template"),
+                one.get("numberPath"),
+                one.get("statePath"),
+                one.get("reasonPath"),
+                one.get("states"),
+                one.get("pagePath"),
+                one.secret(),
+                Integer.parseInt(one.get("pollSeconds")),
+                one.version());
+    }
+
+    Connection connection() {
+        var settings = Map.of(
+                "createPath", createPath,
+                "readPath", readPath,
+                "template", template,
+                "numberPath", numberPath,
+                "statePath", statePath,
+                "reasonPath", reasonPath,
+                "states", states,
+                "pagePath", pagePath,
+                "pollSeconds", "" + pollSeconds);
+        return new Connection(id, SORT, key, null, name, url, headers, secret, settings, version);
+    }
 
     /** @throws IllegalArgumentException when a path or a state cannot be read */
     TicketReading reading() {
         return new TicketReading(numberPath, statePath, reasonPath, TicketReading.states(states));
     }
 
-    String address(String path, String ticket) {
-        var encoded = java.net.URLEncoder.encode(ticket, java.nio.charset.StandardCharsets.UTF_8)
-                .replace("+", "%20");
-        return url.replaceAll("/$", "") + path.replace("{{ticket}}", encoded);
+    /** Where people read a ticket; empty where the desk has no page for it. */
+    String page(String ticket) {
+        return pagePath.isEmpty() || ticket.isEmpty() ? "" : connection().address(placed(pagePath, ticket));
     }
 
-    /** The same for showing: header values and the secret stand as {@value #KEPT}. */
-    DeskConnection masked() {
-        return with(SecretHeaders.covered(headers), secret.isEmpty() ? "" : KEPT);
-    }
-
-    /** The same, with what stands as {@value #KEPT} taken from how it was before. */
-    DeskConnection keeping(DeskConnection before) {
-        return with(SecretHeaders.keeping(headers, before.headers()), secret.equals(KEPT) ? before.secret() : secret);
-    }
-
-    private DeskConnection with(String headers, String secret) {
-        return new DeskConnection(
-                id,
-                key,
-                name,
-                url,
-                createPath,
-                readPath,
-                headers,
-                template,
-                numberPath,
-                statePath,
-                reasonPath,
-                states,
-                pagePath,
-                secret,
-                pollSeconds,
-                version);
+    static String placed(String path, String ticket) {
+        return path.replace(
+                "{{ticket}}", URLEncoder.encode(ticket, StandardCharsets.UTF_8).replace("+", "%20"));
     }
 }

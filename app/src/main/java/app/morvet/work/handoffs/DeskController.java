@@ -3,8 +3,7 @@ package app.morvet.work.handoffs;
 import app.morvet.core.handoff.TicketTemplate;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
-import app.morvet.ground.base.Outgoing;
-import app.morvet.ground.base.SecretHeaders;
+import app.morvet.ground.connections.Connections;
 import jakarta.servlet.http.HttpServletResponse;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -46,22 +45,22 @@ class DeskController {
             15,
             0);
 
-    private final HandoffStore store;
-    private final Outgoing outgoing;
+    private final Desks desks;
+    private final Connections connections;
     private final Audit audit;
 
-    DeskController(HandoffStore store, Outgoing outgoing, Audit audit) {
-        this.store = store;
-        this.outgoing = outgoing;
+    DeskController(Desks desks, Connections connections, Audit audit) {
+        this.desks = desks;
+        this.connections = connections;
         this.audit = audit;
     }
 
     @GetMapping("/setup/desk")
     String desk(Model model) {
         return page(
-                store.connections().stream()
+                connections.of(DeskConnection.SORT).stream()
                         .findFirst()
-                        .map(DeskConnection::masked)
+                        .map(one -> DeskConnection.of(one.covered()))
                         .orElse(EMPTY),
                 Map.of(),
                 model);
@@ -81,11 +80,12 @@ class DeskController {
             @AuthenticationPrincipal Person by,
             HttpServletResponse response,
             Model model) {
-        var before = store.connection(typed.key());
-        var desk = before.map(typed::keeping).orElse(typed);
+        var before = desks.byKey(typed.key());
+        var desk = before.map(old -> DeskConnection.of(typed.connection().keeping(old.connection())))
+                .orElse(typed);
         var errors = errors(desk);
         if (errors.isEmpty()) {
-            if (store.keep(desk)) {
+            if (desks.keep(desk)) {
                 audit.record(
                         by,
                         "ticket desk changed",
@@ -107,13 +107,12 @@ class DeskController {
         if (desk.name().isBlank()) errors.put("name", "Give the desk a name.");
         if (!desk.key().matches("[a-z0-9-]{1,40}"))
             errors.put("key", "Lower-case letters, digits and hyphens, at most 40.");
-        check(errors, "url", () -> outgoing.check(desk.url()));
+        errors.putAll(connections.errors(desk.connection()));
         check(errors, "template", () -> TicketTemplate.parse(desk.template(), HandoffDesk.VARIABLES));
         check(errors, "states", desk::reading);
-        if (!desk.createPath().startsWith("/")) errors.put("createPath", "A path begins with /.");
+        Connections.path("createPath", desk.createPath(), errors);
         if (!desk.readPath().startsWith("/") || !desk.readPath().contains("{{ticket}}"))
             errors.put("readPath", "A path that begins with / and has {{ticket}} in it.");
-        SecretHeaders.fault(desk.headers()).ifPresent(words -> errors.put("headers", words));
         if (desk.pollSeconds() < 1 || desk.pollSeconds() > 3600) errors.put("pollSeconds", "1 to 3600 seconds.");
         return errors;
     }

@@ -74,6 +74,7 @@ class HandoffController implements DossierPart, NowSource {
             List<SampleRow> samples) {}
 
     private final HandoffStore store;
+    private final Desks desks;
     private final HandoffDesk handoffs;
     private final CaseBook cases;
     private final CaseFacts facts;
@@ -85,6 +86,7 @@ class HandoffController implements DossierPart, NowSource {
 
     HandoffController(
             HandoffStore store,
+            Desks desks,
             HandoffDesk handoffs,
             CaseBook cases,
             CaseFacts facts,
@@ -94,6 +96,7 @@ class HandoffController implements DossierPart, NowSource {
             People people,
             Times times) {
         this.store = store;
+        this.desks = desks;
         this.handoffs = handoffs;
         this.cases = cases;
         this.facts = facts;
@@ -124,12 +127,12 @@ class HandoffController implements DossierPart, NowSource {
 
     /** What all rows have in common is asked for once. */
     private List<Row> rows(List<Handoff> some, boolean withAttempts) {
-        var desks = store.connections().stream().collect(Collectors.toMap(DeskConnection::id, Function.identity()));
+        var byId = desks.all().stream().collect(Collectors.toMap(DeskConnection::id, Function.identity()));
         var names = people.all().stream().collect(Collectors.toMap(Person::id, Person::name));
         return some.stream()
                 .map(one -> row(
                         one,
-                        Objects.requireNonNull(desks.get(one.connection())),
+                        Objects.requireNonNull(byId.get(one.connection())),
                         names.getOrDefault(one.madeBy(), ""),
                         withAttempts))
                 .toList();
@@ -145,7 +148,7 @@ class HandoffController implements DossierPart, NowSource {
                 one.state().words(),
                 mark(one),
                 one.ticket(),
-                one.ticket().isEmpty() || desk.pagePath().isEmpty() ? "" : desk.address(desk.pagePath(), one.ticket()),
+                desk.page(one.ticket()),
                 times.of(one.madeAt()),
                 by,
                 times.of(one.changedAt()),
@@ -246,10 +249,7 @@ class HandoffController implements DossierPart, NowSource {
         model.addAttribute("teams", estate.teams());
         model.addAttribute(
                 "desk",
-                store.connections().stream()
-                        .findFirst()
-                        .map(DeskConnection::name)
-                        .orElse(""));
+                desks.all().stream().findFirst().map(DeskConnection::name).orElse(""));
     }
 
     @PostMapping("/cases/{id}/handoff")

@@ -65,6 +65,7 @@ public class HandoffDesk {
     private static final int PAYLOADS = 50;
 
     private final HandoffStore store;
+    private final Desks desks;
     private final CaseBook cases;
     private final CaseFacts facts;
     private final Estate estate;
@@ -80,6 +81,7 @@ public class HandoffDesk {
 
     HandoffDesk(
             HandoffStore store,
+            Desks desks,
             CaseBook cases,
             CaseFacts facts,
             Estate estate,
@@ -93,6 +95,7 @@ public class HandoffDesk {
             Live live,
             Times times) {
         this.store = store;
+        this.desks = desks;
         this.cases = cases;
         this.facts = facts;
         this.estate = estate;
@@ -211,7 +214,7 @@ public class HandoffDesk {
     }
 
     private UUID put(WorkCase one, int version, Estate.Team team, String title, String story, Person by, Instant at) {
-        var desk = store.connections().stream()
+        var desk = desks.all().stream()
                 .findFirst()
                 .orElseThrow(() -> new IllegalArgumentException(
                         "No ticket desk is connected. An admin connects one under Setup."));

@@ -4,6 +4,7 @@ import app.morvet.core.handoff.BackOff;
 import app.morvet.core.handoff.HandoffState;
 import app.morvet.ground.base.Errand;
 import app.morvet.ground.base.Errands;
+import app.morvet.ground.connections.Unanswered;
 import app.morvet.ground.page.Live;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.CaseBook;
@@ -25,6 +26,7 @@ class HandoffSending implements Errand {
     private final HandoffStore store;
     private final HandoffDesk handoffs;
     private final Desk desk;
+    private final Desks desks;
     private final CaseBook cases;
     private final Errands errands;
     private final TransactionTemplate transaction;
@@ -35,6 +37,7 @@ class HandoffSending implements Errand {
             HandoffStore store,
             HandoffDesk handoffs,
             Desk desk,
+            Desks desks,
             CaseBook cases,
             Errands errands,
             TransactionTemplate transaction,
@@ -43,6 +46,7 @@ class HandoffSending implements Errand {
         this.store = store;
         this.handoffs = handoffs;
         this.desk = desk;
+        this.desks = desks;
         this.cases = cases;
         this.errands = errands;
         this.transaction = transaction;
@@ -60,7 +64,7 @@ class HandoffSending implements Errand {
         var id = UUID.fromString(text);
         var handoff = store.byId(id).orElseThrow();
         if (handoff.state() != HandoffState.QUEUED) return Optional.empty();
-        var connection = store.connection(handoff.connection()).orElseThrow();
+        var connection = desks.byId(handoff.connection()).orElseThrow();
         try {
             var ticket = desk.create(connection, id, handoff.body());
             var now = times.now();
@@ -70,7 +74,7 @@ class HandoffSending implements Errand {
                 errands.at(now.plusSeconds(connection.pollSeconds()), HandoffDesk.FOLLOWING, text);
             });
             return Optional.empty();
-        } catch (Desk.Failed failed) {
+        } catch (Unanswered failed) {
             return failed(handoff, failed);
         } catch (InterruptedException stop) {
             Thread.currentThread().interrupt();
@@ -78,12 +82,12 @@ class HandoffSending implements Errand {
         }
     }
 
-    private Optional<Instant> failed(Handoff handoff, Desk.Failed failed) {
+    private Optional<Instant> failed(Handoff handoff, Unanswered failed) {
         var now = times.now();
         var firstTry = handoff.firstTry() == null ? now : handoff.firstTry();
         boolean givenUp = failed.lasting() || BACK_OFF.exhausted(Duration.between(firstTry, now));
         var next = givenUp ? Optional.<Instant>empty() : Optional.of(now.plus(BACK_OFF.after(handoff.failures() + 1)));
-        var words = String.valueOf(failed.getMessage());
+        var words = failed.words();
         transaction.executeWithoutResult(status -> {
             store.tried(handoff.id(), now, false, words);
             store.failed(

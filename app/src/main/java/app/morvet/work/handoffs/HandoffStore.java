@@ -12,7 +12,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
-/** All SQL of handoffs and desk connections. */
+/** All SQL of handoffs. */
 @Repository
 class HandoffStore {
     record Attempt(Instant at, boolean delivered, String words) {}
@@ -187,79 +187,5 @@ class HandoffStore {
         jdbc.sql("update handoff set failures = 0, last_error = '' where id = :id and failures > 0")
                 .param("id", id)
                 .update();
-    }
-
-    List<DeskConnection> connections() {
-        return jdbc.sql("select * from desk_connection order by name")
-                .query(HandoffStore::connection)
-                .list();
-    }
-
-    Optional<DeskConnection> connection(long id) {
-        return jdbc.sql("select * from desk_connection where id = :id")
-                .param("id", id)
-                .query(HandoffStore::connection)
-                .optional();
-    }
-
-    Optional<DeskConnection> connection(String key) {
-        return jdbc.sql("select * from desk_connection where key = :key")
-                .param("key", key)
-                .query(HandoffStore::connection)
-                .optional();
-    }
-
-    private static DeskConnection connection(ResultSet row, int number) throws SQLException {
-        return new DeskConnection(
-                row.getLong("id"),
-                row.getString("key"),
-                row.getString("name"),
-                row.getString("url"),
-                row.getString("create_path"),
-                row.getString("read_path"),
-                row.getString("headers"),
-                row.getString("template"),
-                row.getString("number_path"),
-                row.getString("state_path"),
-                row.getString("reason_path"),
-                row.getString("states"),
-                row.getString("page_path"),
-                row.getString("secret"),
-                row.getInt("poll_seconds"),
-                row.getInt("version"));
-    }
-
-    /** Adds a connection, or changes the one with the same key while its version is still the same; tells whether. */
-    boolean keep(DeskConnection desk) {
-        return jdbc.sql(
-                                """
-                        insert into desk_connection as d (key, name, url, create_path, read_path, headers, template, number_path,
-                                                     state_path, reason_path, states, page_path, secret, poll_seconds)
-                        values (:key, :name, :url, :createPath, :readPath, :headers, :template, :numberPath,
-                                :statePath, :reasonPath, :states, :pagePath, :secret, :pollSeconds)
-                            on conflict (key) do update
-                           set name = excluded.name, url = excluded.url, create_path = excluded.create_path,
-                               read_path = excluded.read_path, headers = excluded.headers, template = excluded.template,
-                               number_path = excluded.number_path, state_path = excluded.state_path,
-                               reason_path = excluded.reason_path, states = excluded.states, page_path = excluded.page_path,
-                               secret = excluded.secret, poll_seconds = excluded.poll_seconds, version = d.version + 1
-                         where d.version = :version""")
-                        .param("key", desk.key())
-                        .param("name", desk.name())
-                        .param("url", desk.url())
-                        .param("createPath", desk.createPath())
-                        .param("readPath", desk.readPath())
-                        .param("headers", desk.headers())
-                        .param("template", desk.template())
-                        .param("numberPath", desk.numberPath())
-                        .param("statePath", desk.statePath())
-                        .param("reasonPath", desk.reasonPath())
-                        .param("states", desk.states())
-                        .param("pagePath", desk.pagePath())
-                        .param("secret", desk.secret())
-                        .param("pollSeconds", desk.pollSeconds())
-                        .param("version", desk.version())
-                        .update()
-                == 1;
     }
 }

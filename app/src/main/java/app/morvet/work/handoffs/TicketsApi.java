@@ -3,6 +3,8 @@ package app.morvet.work.handoffs;
 import app.morvet.core.handoff.TicketReading;
 import app.morvet.ground.base.Errands;
 import app.morvet.ground.page.Times;
+import jakarta.servlet.http.HttpServletRequest;
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import org.springframework.http.HttpHeaders;
@@ -11,7 +13,6 @@ import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
-import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -24,11 +25,13 @@ class TicketsApi {
     private static final int LONGEST = 64 * 1024;
 
     private final HandoffStore store;
+    private final Desks desks;
     private final Errands errands;
     private final Times times;
 
-    TicketsApi(HandoffStore store, Errands errands, Times times) {
+    TicketsApi(HandoffStore store, Desks desks, Errands errands, Times times) {
         this.store = store;
+        this.desks = desks;
         this.errands = errands;
         this.times = times;
     }
@@ -37,11 +40,15 @@ class TicketsApi {
     ResponseEntity<?> changed(
             @PathVariable String key,
             @RequestHeader(name = HttpHeaders.AUTHORIZATION, defaultValue = "") String authorization,
-            @RequestBody String body) {
-        var desk = store.connection(key)
+            HttpServletRequest request)
+            throws IOException {
+        var desk = desks.byKey(key)
                 .filter(found -> !found.secret().isEmpty() && same("Bearer " + found.secret(), authorization));
         if (desk.isEmpty()) return refuse(HttpStatus.UNAUTHORIZED, "Unknown desk or wrong secret.");
-        if (body.length() > LONGEST) return refuse(HttpStatus.CONTENT_TOO_LARGE, "At most 64 KiB.");
+        // Nothing is read of who does not know the secret, and no more than this of who does.
+        var bytes = request.getInputStream().readNBytes(LONGEST + 1);
+        if (bytes.length > LONGEST) return refuse(HttpStatus.CONTENT_TOO_LARGE, "At most 64 KiB.");
+        var body = new String(bytes, StandardCharsets.UTF_8);
         try {
             var ticket = desk.get().reading().number(body);
             if (ticket.isEmpty())

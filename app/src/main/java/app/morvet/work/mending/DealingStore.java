@@ -34,8 +34,11 @@ class DealingStore {
 
     private final JdbcClient jdbc;
 
-    DealingStore(JdbcClient jdbc) {
+    private final MiddlewareSetup middleware;
+
+    DealingStore(JdbcClient jdbc, MiddlewareSetup middleware) {
         this.jdbc = jdbc;
+        this.middleware = middleware;
     }
 
     private static final String CHOSEN =
@@ -53,7 +56,7 @@ class DealingStore {
     static final String SENDABLE =
             """
              m.message_ref <> '' and r.send_again
-             and exists (select 1 from middleware w where w.feed_id = m.feed_id)
+             and m.feed_id = any(:connected::bigint[])
              and (m.open or m.dealing_id is null
                   or not exists (select 1 from dealing d where d.id = m.dealing_id and d.kind = 'SENT_AGAIN'))
              and not exists (select 1 from sending_item i join sending_run s on s.id = i.run_id
@@ -72,6 +75,7 @@ class DealingStore {
                          left join sorting_rule r on r.id = m.rule_id
                         group by 1, 2, 3 order by messages desc""")
                 .param("ats", ats(messages))
+                .param("connected", middleware.feeds())
                 .param("ids", ids(messages))
                 .query((row, number) -> new Group(
                         row.getLong("component_id"),

@@ -1,9 +1,11 @@
 package app.morvet.work.mending;
 
-import app.morvet.ground.base.Outgoing;
-import app.morvet.ground.base.SecretHeaders;
-import java.io.IOException;
-import java.net.http.HttpRequest;
+import app.morvet.ground.connections.Ask;
+import app.morvet.ground.connections.Calls;
+import app.morvet.ground.connections.Connection;
+import app.morvet.ground.connections.ConnectionSort;
+import app.morvet.ground.connections.Unanswered;
+import java.util.Locale;
 import java.util.Map;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.JacksonException;
@@ -15,57 +17,54 @@ import tools.jackson.databind.json.JsonMapper;
  * bears an {@code Idempotency-Key}, so one that got through without our hearing of it is not carried out twice.
  */
 @Component
-class Middleware {
+class Middleware implements ConnectionSort {
     /** What came of it. */
     record Answer(SendingStore.ItemState state, String words) {}
 
-    /** There was no answer that says what came of it. */
-    static final class Failed extends Exception {
-        private static final long serialVersionUID = 1;
-        private final boolean lasting;
-
-        Failed(String message, boolean lasting) {
-            super(message);
-            this.lasting = lasting;
-        }
-
-        /** Whether trying again cannot help until somebody changes something. */
-        boolean lasting() {
-            return lasting;
-        }
-    }
-
-    private final Outgoing outgoing;
+    private final Calls calls;
     private final JsonMapper json;
 
-    Middleware(Outgoing outgoing, JsonMapper json) {
-        this.outgoing = outgoing;
+    Middleware(Calls calls, JsonMapper json) {
+        this.calls = calls;
         this.json = json;
     }
 
-    Answer sendAgain(SendingStore.Connection connection, SendingStore.Item item, String interfaceKey)
-            throws Failed, InterruptedException {
-        var request = HttpRequest.newBuilder()
-                .header("Content-Type", "application/json")
-                .header("Accept", "application/json")
-                .header("Idempotency-Key", "sending-%d-%d".formatted(item.run(), item.place()))
-                .POST(HttpRequest.BodyPublishers.ofString(
-                        json.writeValueAsString(Map.of("message", item.reference(), "carrier", interfaceKey))));
-        SecretHeaders.into(request, connection.headers());
+    Answer sendAgain(Connection connection, SendingStore.Item item, String interfaceKey)
+            throws Unanswered, InterruptedException {
+        var key = "sending-%d-%d".formatted(item.run(), item.place());
+        var answer =
+                calls.ask(connection, order("message sent again", connection, key, item.reference(), interfaceKey));
         try {
-            var answer = outgoing.call(request, connection.address());
-            int status = answer.status();
-            if (status >= 200 && status < 300) return read(answer.body());
-            boolean lasting = status >= 400 && status < 500 && status != 408 && status != 425 && status != 429;
-            throw new Failed("The middleware answered " + status + ".", lasting);
-        } catch (IOException noAnswer) {
-            throw new Failed("The middleware gives no answer.", false);
-        } catch (IllegalArgumentException wrongSettings) {
-            throw new Failed(String.valueOf(wrongSettings.getMessage()), true);
+            return read(answer);
+        } catch (IllegalArgumentException unreadable) {
+            throw new Unanswered(connection.name() + ": " + unreadable.getMessage(), true);
         }
     }
 
-    private Answer read(String body) throws Failed {
+    private Ask order(String what, Connection connection, String key, String message, String carrier) {
+        var body = json.writeValueAsString(Map.of("message", message, "carrier", carrier));
+        return new Ask(what, key, connection.get(MiddlewareSetup.PATH), body);
+    }
+
+    @Override
+    public String sort() {
+        return MiddlewareSetup.SORT;
+    }
+
+    /** No message there has this id, so nothing is sent. */
+    @Override
+    public Ask trial(Connection connection) {
+        return order("tried", connection, "morvet-tries", "morvet-tries", "morvet-tries");
+    }
+
+    @Override
+    public String reads(Connection connection, String answer) {
+        var read = read(answer);
+        return read.state().name().toLowerCase(Locale.ROOT) + (read.words().isEmpty() ? "" : ": " + read.words());
+    }
+
+    /** @throws IllegalArgumentException where it does not say what came of it */
+    private Answer read(String body) {
         try {
             var tree = json.readTree(body);
             var error = tree.path("error").asString("");
@@ -76,10 +75,10 @@ class Middleware {
                 case "delivered" -> new Answer(SendingStore.ItemState.DELIVERED, "");
                 case "failed" -> new Answer(SendingStore.ItemState.FAILED, cut(words));
                 case "refused" -> new Answer(SendingStore.ItemState.REFUSED, cut(words));
-                default -> throw new Failed("The middleware's answer does not say what came of it.", true);
+                default -> throw new IllegalArgumentException("its answer does not say what came of it");
             };
         } catch (JacksonException notJson) {
-            throw new Failed("The middleware's answer is not JSON.", true);
+            throw new IllegalArgumentException("its answer is not JSON", notJson);
         }
     }
 

@@ -2,12 +2,11 @@ package app.morvet.work.mending;
 
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
-import app.morvet.ground.base.Outgoing;
-import app.morvet.ground.base.SecretHeaders;
+import app.morvet.ground.connections.Connection;
+import app.morvet.ground.connections.Connections;
 import app.morvet.ground.estate.Estate;
 import jakarta.servlet.http.HttpServletResponse;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -21,15 +20,13 @@ import org.springframework.web.bind.annotation.RequestParam;
 /** Setup: where the middleware behind a feed takes the order to send a message again. */
 @Controller
 class MiddlewareController {
-    private final SendingStore store;
+    private final Connections connections;
     private final Estate estate;
-    private final Outgoing outgoing;
     private final Audit audit;
 
-    MiddlewareController(SendingStore store, Estate estate, Outgoing outgoing, Audit audit) {
-        this.store = store;
+    MiddlewareController(Connections connections, Estate estate, Audit audit) {
+        this.connections = connections;
         this.estate = estate;
-        this.outgoing = outgoing;
         this.audit = audit;
     }
 
@@ -37,38 +34,29 @@ class MiddlewareController {
 
     @GetMapping("/setup/middleware")
     String page(@RequestParam(defaultValue = "0") long feed, Model model) {
-        var connections = store.connections();
-        long chosen = feed != 0
-                ? feed
-                : connections.isEmpty() ? 0 : connections.getFirst().feed();
-        var one = store.connection(chosen)
-                .map(SendingStore.Connection::covered)
-                .orElse(new SendingStore.Connection(chosen, "http://", "/", "", 0));
-        return page(one, connections, Map.of(), model);
+        var all = connections.of(MiddlewareSetup.SORT);
+        var one = all.stream()
+                .filter(it -> feed == 0 || Long.valueOf(feed).equals(it.feed()))
+                .findFirst()
+                .map(Connection::covered)
+                .orElse(MiddlewareSetup.connection(feed, "", "http://", "/", "", 0));
+        return page(one, Map.of(), model);
     }
 
-    private String page(
-            SendingStore.Connection one,
-            List<SendingStore.Connection> connections,
-            Map<String, String> errors,
-            Model model) {
+    private String page(Connection one, Map<String, String> errors, Model model) {
         model.addAttribute("one", one);
         model.addAttribute("errors", errors);
         model.addAttribute("feeds", estate.feeds());
         model.addAttribute(
                 "connections",
-                connections.stream()
-                        .map(it -> new Row(feedName(it.feed()), it.address()))
+                connections.of(MiddlewareSetup.SORT).stream()
+                        .map(it -> new Row(it.name(), address(it)))
                         .toList());
         return "middleware";
     }
 
-    private String feedName(long feed) {
-        return estate.feeds().stream()
-                .filter(one -> one.id() == feed)
-                .findFirst()
-                .map(Estate.Feed::name)
-                .orElse("");
+    private static String address(Connection one) {
+        return one.address(one.get(MiddlewareSetup.PATH));
     }
 
     @PostMapping("/setup/middleware")
@@ -82,43 +70,27 @@ class MiddlewareController {
             @AuthenticationPrincipal Person by,
             HttpServletResponse response,
             Model model) {
-        var typed = new SendingStore.Connection(
+        var name = estate.feed(feed).map(Estate.Feed::name).orElse("");
+        var typed = MiddlewareSetup.connection(
                 feed,
+                name,
                 url.strip(),
                 sendPath.strip(),
                 headers.replace("\r\n", "\n").strip(),
                 version);
-        var before = store.connection(feed);
+        var before = connections.ofFeed(MiddlewareSetup.SORT, feed);
         var next = before.map(typed::keeping).orElse(typed);
-        var errors = errors(next);
+        var errors = new LinkedHashMap<String, String>();
+        if (name.isEmpty()) errors.put("feed", "Choose the feed by which this middleware reports.");
+        errors.putAll(connections.errors(next));
+        Connections.path("sendPath", next.get(MiddlewareSetup.PATH), errors);
+        if (errors.isEmpty() && !connections.keep(next)) errors.put("", Connections.OVERTAKEN);
         if (errors.isEmpty()) {
-            if (store.keep(next)) {
-                audit.record(
-                        by,
-                        "middleware changed",
-                        "feed " + feedName(feed),
-                        before.map(SendingStore.Connection::address).orElse(null),
-                        next.address());
-                return "redirect:/setup/middleware?saved&feed=" + feed;
-            }
-            errors.put(
-                    "",
-                    "Somebody else changed this while you were editing it. Nothing was saved; load the page again to see theirs.");
+            var was = before.map(MiddlewareController::address).orElse(null);
+            audit.record(by, "middleware changed", "feed " + name, was, address(next));
+            return "redirect:/setup/middleware?saved&feed=" + feed;
         }
         response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
-        return page(typed, store.connections(), errors, model);
-    }
-
-    private Map<String, String> errors(SendingStore.Connection one) {
-        var errors = new LinkedHashMap<String, String>();
-        if (feedName(one.feed()).isEmpty()) errors.put("feed", "Choose the feed by which this middleware reports.");
-        try {
-            outgoing.check(one.url());
-        } catch (IllegalArgumentException wrong) {
-            errors.put("url", String.valueOf(wrong.getMessage()));
-        }
-        if (!one.sendPath().startsWith("/")) errors.put("sendPath", "A path begins with /.");
-        SecretHeaders.fault(one.headers()).ifPresent(words -> errors.put("headers", words));
-        return errors;
+        return page(typed, errors, model);
     }
 }

@@ -1,6 +1,5 @@
 package app.morvet.work.mending;
 
-import app.morvet.ground.base.SecretHeaders;
 import app.morvet.ground.base.Stamp;
 import app.morvet.sources.messages.MessageId;
 import java.sql.ResultSet;
@@ -89,9 +88,11 @@ class SendingStore {
     }
 
     private final JdbcClient jdbc;
+    private final MiddlewareSetup middleware;
 
-    SendingStore(JdbcClient jdbc) {
+    SendingStore(JdbcClient jdbc, MiddlewareSetup middleware) {
         this.jdbc = jdbc;
+        this.middleware = middleware;
     }
 
     private static Run run(ResultSet row, int number) throws SQLException {
@@ -135,6 +136,7 @@ class SendingStore {
                                 + DealingStore.SENDABLE + " for update of m")
                 .param("ats", DealingStore.ats(messages))
                 .param("ids", DealingStore.ids(messages))
+                .param("connected", middleware.feeds())
                 .query((row, number) -> new Sendable(
                         new MessageId(Stamp.in(row, "at"), row.getLong("id")),
                         row.getLong("component_id"),
@@ -325,70 +327,5 @@ class SendingStore {
                 .param("size", size)
                 .query(SendingStore::item)
                 .list();
-    }
-
-    Optional<Connection> connection(long feed) {
-        return jdbc.sql("select * from middleware where feed_id = :feed")
-                .param("feed", feed)
-                .query(SendingStore::connection)
-                .optional();
-    }
-
-    List<Connection> connections() {
-        return jdbc.sql("select * from middleware order by feed_id")
-                .query(SendingStore::connection)
-                .list();
-    }
-
-    private static Connection connection(ResultSet row, int number) throws SQLException {
-        return new Connection(
-                row.getLong("feed_id"),
-                row.getString("url"),
-                row.getString("send_path"),
-                row.getString("headers"),
-                row.getInt("version"));
-    }
-
-    /** Keeps a connection, unless somebody changed it meanwhile. */
-    boolean keep(Connection one) {
-        return jdbc.sql(
-                                """
-                                insert into middleware as m (feed_id, url, send_path, headers) values (:feed, :url, :path, :headers)
-                                    on conflict (feed_id) do update
-                                   set url = excluded.url, send_path = excluded.send_path, headers = excluded.headers,
-                                       version = m.version + 1
-                                 where m.version = :version""")
-                        .param("feed", one.feed())
-                        .param("url", one.url())
-                        .param("path", one.sendPath())
-                        .param("headers", one.headers())
-                        .param("version", one.version())
-                        .update()
-                == 1;
-    }
-
-    /**
-     * Where the middleware of a feed takes orders.
-     *
-     * @param headers one {@code Name: value} a line
-     */
-    record Connection(long feed, String url, String sendPath, String headers, int version) {
-        String address() {
-            return url.replaceAll("/$", "") + sendPath;
-        }
-
-        /** For showing: values of headers are not told again. */
-        Connection covered() {
-            return with(SecretHeaders.covered(headers));
-        }
-
-        /** The same, with what stands as kept taken from how it was before. */
-        Connection keeping(Connection before) {
-            return with(SecretHeaders.keeping(headers, before.headers()));
-        }
-
-        private Connection with(String other) {
-            return new Connection(feed, url, sendPath, other, version);
-        }
     }
 }

@@ -6,6 +6,8 @@ import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Errand;
 import app.morvet.ground.base.Errands;
+import app.morvet.ground.connections.Connections;
+import app.morvet.ground.connections.Unanswered;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Live;
 import app.morvet.ground.page.Times;
@@ -36,6 +38,7 @@ public class Sendings implements Errand {
     private final SendingStore store;
     private final DealingStore dealings;
     private final Middleware middleware;
+    private final Connections connections;
     private final Estate estate;
     private final Errands errands;
     private final Audit audit;
@@ -48,6 +51,7 @@ public class Sendings implements Errand {
             SendingStore store,
             DealingStore dealings,
             Middleware middleware,
+            Connections connections,
             Estate estate,
             Errands errands,
             Audit audit,
@@ -58,6 +62,7 @@ public class Sendings implements Errand {
         this.store = store;
         this.dealings = dealings;
         this.middleware = middleware;
+        this.connections = connections;
         this.estate = estate;
         this.errands = errands;
         this.audit = audit;
@@ -187,8 +192,9 @@ public class Sendings implements Errand {
             throws InterruptedException {
         transaction.executeWithoutResult(status -> store.sent(item, times.now()));
         try {
-            var connection = store.connection(item.feed())
-                    .orElseThrow(() -> new Middleware.Failed("The middleware is no longer connected.", true));
+            var connection = connections
+                    .ofFeed(MiddlewareSetup.SORT, item.feed())
+                    .orElseThrow(() -> new Unanswered("The middleware is no longer connected.", true));
             var answer = middleware.sendAgain(
                     connection, item, estate.component(item.component()).key());
             transaction.executeWithoutResult(status -> {
@@ -198,8 +204,8 @@ public class Sendings implements Errand {
             });
             if (answer.state() != SendingStore.ItemState.DELIVERED) order.didNotArrive(item.businessKey());
             return Optional.empty();
-        } catch (Middleware.Failed failed) {
-            return troubled(run, String.valueOf(failed.getMessage()), failed.lasting());
+        } catch (Unanswered failed) {
+            return troubled(run, failed.words(), failed.lasting());
         }
     }
 

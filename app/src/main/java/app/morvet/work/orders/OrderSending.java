@@ -2,20 +2,21 @@ package app.morvet.work.orders;
 
 import app.morvet.core.handoff.BackOff;
 import app.morvet.ground.base.Errand;
-import app.morvet.ground.base.Outgoing;
-import app.morvet.ground.base.SecretHeaders;
+import app.morvet.ground.base.PlainText;
+import app.morvet.ground.connections.Ask;
+import app.morvet.ground.connections.Calls;
+import app.morvet.ground.connections.Connection;
+import app.morvet.ground.connections.ConnectionSort;
+import app.morvet.ground.connections.Unanswered;
 import app.morvet.ground.page.Live;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.Schedulers;
-import java.io.IOException;
-import java.net.http.HttpRequest;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.core.JacksonException;
@@ -28,9 +29,9 @@ import tools.jackson.databind.json.JsonMapper;
  * minutes without an answer it is given up, loudly.
  */
 @Component
-class OrderSending implements Errand {
+class OrderSending implements Errand, ConnectionSort {
     static final String NAME = "order";
-    private static final Logger log = LoggerFactory.getLogger(OrderSending.class);
+    private static final int LONGEST_WORDS = 499;
     private static final BackOff BACK_OFF =
             new BackOff(Duration.ofSeconds(3), Duration.ofMinutes(1), Duration.ofMinutes(10));
 
@@ -39,7 +40,7 @@ class OrderSending implements Errand {
     private final OrderStore store;
     private final Schedulers schedulers;
     private final JobBook jobs;
-    private final Outgoing outgoing;
+    private final Calls calls;
     private final JsonMapper json;
     private final TransactionTemplate transaction;
     private final Live live;
@@ -49,7 +50,7 @@ class OrderSending implements Errand {
             OrderStore store,
             Schedulers schedulers,
             JobBook jobs,
-            Outgoing outgoing,
+            Calls calls,
             JsonMapper json,
             TransactionTemplate transaction,
             Live live,
@@ -57,7 +58,7 @@ class OrderSending implements Errand {
         this.store = store;
         this.schedulers = schedulers;
         this.jobs = jobs;
-        this.outgoing = outgoing;
+        this.calls = calls;
         this.json = json;
         this.transaction = transaction;
         this.live = live;
@@ -92,47 +93,63 @@ class OrderSending implements Errand {
     private Told ask(Order order) {
         var job = jobs.byComponent(order.component()).orElse(null);
         var connection = job == null
-                ? Optional.<Schedulers.Connection>empty()
-                : Optional.ofNullable(job.feed()).flatMap(schedulers::of);
-        if (job == null || connection.isEmpty())
+                ? null
+                : Optional.ofNullable(job.feed()).flatMap(schedulers::of).orElse(null);
+        if (job == null || connection == null)
             return new Told(Order.State.REFUSED, "The scheduler takes no orders any more.");
-        var request = HttpRequest.newBuilder()
-                .header("Content-Type", "application/json")
-                .header("Accept", "application/json")
-                .header("Idempotency-Key", "order-" + order.id())
-                .POST(HttpRequest.BodyPublishers.ofString(json.writeValueAsString(
-                        Map.of("order", order.kind().key(), "job", job.key(), "run", order.run()))));
-        SecretHeaders.into(request, connection.get().headers());
+        var ask = ask(
+                "order to " + order.kind().words(),
+                connection,
+                "order-" + order.id(),
+                order.kind().key(),
+                job.key(),
+                order.run());
         try {
-            var answer = outgoing.call(request, connection.get().address());
-            if (answer.status() >= 200 && answer.status() < 300) return read(answer.body());
-            boolean lasting = answer.status() >= 400 && answer.status() < 500 && answer.status() != 429;
-            return new Told(
-                    lasting ? Order.State.REFUSED : Order.State.WAITING,
-                    "The scheduler answered " + answer.status() + ".");
-        } catch (IOException noAnswer) {
-            log.info("the scheduler gives no answer to order {}: {}", order.id(), noAnswer.getMessage());
-            return new Told(Order.State.WAITING, "The scheduler gives no answer.");
-        } catch (IllegalArgumentException wrong) {
-            return new Told(Order.State.REFUSED, String.valueOf(wrong.getMessage()));
+            return read(calls.ask(connection, ask));
+        } catch (Unanswered failed) {
+            return new Told(failed.lasting() ? Order.State.REFUSED : Order.State.WAITING, failed.words());
+        } catch (IllegalArgumentException unreadable) {
+            return new Told(Order.State.REFUSED, connection.name() + ": " + unreadable.getMessage());
         } catch (InterruptedException stop) {
             Thread.currentThread().interrupt();
             return new Told(Order.State.WAITING, "");
         }
     }
 
+    private Ask ask(String what, Connection connection, String key, String order, String job, String run) {
+        var body = json.writeValueAsString(Map.of("order", order, "job", job, "run", run));
+        return new Ask(what, key, connection.get(Schedulers.PATH), body);
+    }
+
+    @Override
+    public String sort() {
+        return Schedulers.SORT;
+    }
+
+    /** No job there has this name, so nothing is released. */
+    @Override
+    public Ask trial(Connection connection) {
+        return ask("tried", connection, "morvet-tries", Order.Kind.RELEASE.key(), "morvet-tries", "");
+    }
+
+    @Override
+    public String reads(Connection connection, String answer) {
+        var told = read(answer);
+        return told.state().name().toLowerCase(Locale.ROOT) + (told.words().isEmpty() ? "" : ": " + told.words());
+    }
+
+    /** @throws IllegalArgumentException where it does not say what came of it */
     private Told read(String body) {
         try {
             var tree = json.readTree(body);
-            var words = tree.path("words").asString("");
-            if (words.length() > 500) words = words.substring(0, 499) + "…";
+            var words = PlainText.cut(tree.path("words").asString(""), LONGEST_WORDS);
             return switch (tree.path("outcome").asString("")) {
                 case "done" -> new Told(Order.State.DONE, words);
                 case "refused" -> new Told(Order.State.REFUSED, words);
-                default -> new Told(Order.State.REFUSED, "The scheduler's answer does not say what came of it.");
+                default -> throw new IllegalArgumentException("its answer does not say what came of it");
             };
         } catch (JacksonException notJson) {
-            return new Told(Order.State.REFUSED, "The scheduler's answer is not JSON.");
+            throw new IllegalArgumentException("its answer is not JSON", notJson);
         }
     }
 }

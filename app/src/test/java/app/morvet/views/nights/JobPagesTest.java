@@ -7,6 +7,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import app.morvet.MorvetTest;
 import app.morvet.core.batch.ClockChange;
 import app.morvet.core.batch.Schedule;
+import app.morvet.ground.connections.Connection;
+import app.morvet.ground.connections.Connections;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.JobSpec;
 import app.morvet.sources.batch.Schedulers;
@@ -26,6 +28,9 @@ class JobPagesTest extends MorvetTest {
 
     @Autowired
     private JobBook jobs;
+
+    @Autowired
+    private Connections connections;
 
     @Autowired
     private Schedulers schedulers;
@@ -226,13 +231,14 @@ class JobPagesTest extends MorvetTest {
                 .isEqualTo(409);
         var answer = new String[] {"{\"outcome\":\"done\",\"run\":\"two\"}"};
         DESK.page("/orders-" + key, () -> answer[0]);
-        schedulers.keep(new Schedulers.Connection(
+        connections.keep(Schedulers.connection(
                 job.feed(),
+                "The scheduler",
                 DESK.url(),
                 "/orders-" + key,
                 "Authorization: Bearer x",
                 4,
-                schedulers.of(job.feed()).map(Schedulers.Connection::version).orElse(0)));
+                schedulers.of(job.feed()).map(Connection::version).orElse(0)));
         try {
             analyst.post("/batch/jobs/" + key + "/orders", "kind=HOLD");
             eventually(() -> assertThat(analyst.get("/batch/jobs/" + key).body())
@@ -258,7 +264,7 @@ class JobPagesTest extends MorvetTest {
                             .single())
                     .isEqualTo(3);
         } finally {
-            jdbc.sql("delete from scheduler").update();
+            forgetSchedulers();
         }
     }
 

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.MorvetTest;
 import app.morvet.ground.base.Stamp;
+import app.morvet.ground.connections.Connections;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.JobSpec;
@@ -31,6 +32,9 @@ class NightPagesTest extends MorvetTest {
 
     @Autowired
     private JobBook jobs;
+
+    @Autowired
+    private Connections connections;
 
     /** A job that is known for a year, in an application of its own. */
     private StoredJob job(String name, JobSpec spec) {
@@ -241,12 +245,9 @@ class NightPagesTest extends MorvetTest {
                     form.replace("version=0", "version=1")
                             .replace(encoded("Bearer s3cret"), encoded("(kept)"))
                             .replace("slots=4", "slots=6"));
-            assertThat(jdbc.sql("select headers || ' ' || slots from scheduler where feed_id = :feed")
-                            .param("feed", feed)
-                            .query(String.class)
-                            .single())
-                    .contains("Bearer s3cret")
-                    .endsWith(" 6");
+            var kept = connections.ofFeed("scheduler", feed).orElseThrow();
+            assertThat(kept.headers()).contains("Bearer s3cret");
+            assertThat(kept.get("slots")).isEqualTo("6");
             var wrong = admin.post(
                     "/setup/scheduler",
                     "feed=0&url=" + encoded("http://169.254.1.1") + "&path=orders&headers=nonsense&slots=many");
@@ -267,7 +268,7 @@ class NightPagesTest extends MorvetTest {
             assertThat(loggedIn("lead").post("/setup/scheduler", form).statusCode())
                     .isEqualTo(403);
         } finally {
-            jdbc.sql("delete from scheduler").update();
+            forgetSchedulers();
         }
     }
 

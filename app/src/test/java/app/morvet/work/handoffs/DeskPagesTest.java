@@ -17,17 +17,14 @@ import org.springframework.beans.factory.annotation.Autowired;
 /** Setup of the ticket desk, as its page has it. */
 class DeskPagesTest extends MorvetTest {
     @Autowired
-    private HandoffStore store;
-
-    @Autowired
-    private DeskSetup setup;
+    private Desks desks;
 
     private Browser admin;
 
     @BeforeEach
     void connect() throws Exception {
         admin = loggedIn("admin");
-        HandoffTest.connect(setup, store);
+        HandoffTest.connect(desks);
     }
 
     /** What stands in the form. */
@@ -45,9 +42,9 @@ class DeskPagesTest extends MorvetTest {
 
     @Test
     void whatStandsInTheFormIsSavedAsItWas() throws Exception {
-        var before = store.connection("desk").orElseThrow();
+        var before = desks.byKey("desk").orElseThrow();
         sent(fields(), 302);
-        var after = store.connection("desk").orElseThrow();
+        var after = desks.byKey("desk").orElseThrow();
         assertThat(after).usingRecursiveComparison().ignoringFields("version").isEqualTo(before);
         assertThat(after.version()).isEqualTo(before.version() + 1);
     }
@@ -77,7 +74,7 @@ class DeskPagesTest extends MorvetTest {
                     pollSeconds | 3601                 | 1 to 3600 seconds.
                     """)
     void whatCannotWorkIsSaidAtItsFieldAndNothingIsSaved(String field, String typed, String words) throws Exception {
-        var before = store.connection("desk").orElseThrow();
+        var before = desks.byKey("desk").orElseThrow();
         var fields = fields();
         fields.put(field, typed);
         var page = sent(fields, 422);
@@ -93,7 +90,7 @@ class DeskPagesTest extends MorvetTest {
                         .select("[name]")
                         .attr("name"))
                 .isEqualTo(field);
-        assertThat(store.connection("desk")).contains(before);
+        assertThat(desks.byKey("desk")).contains(before);
     }
 
     @Test
@@ -104,7 +101,7 @@ class DeskPagesTest extends MorvetTest {
         sent(theirs, 302);
         mine.put("pollSeconds", "3");
         assertThat(sent(mine, 422).select(".refusal").text()).startsWith("Somebody else changed these settings");
-        assertThat(store.connection("desk").orElseThrow().pollSeconds()).isEqualTo(2);
+        assertThat(desks.byKey("desk").orElseThrow().pollSeconds()).isEqualTo(2);
         var again = fields();
         again.put("pollSeconds", "1");
         sent(again, 302);

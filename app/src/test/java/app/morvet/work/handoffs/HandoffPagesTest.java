@@ -28,7 +28,7 @@ class HandoffPagesTest extends MorvetTest {
     private HandoffController page;
 
     @Autowired
-    private DeskSetup setup;
+    private Desks desks;
 
     @Autowired
     private CaseBook cases;
@@ -38,7 +38,7 @@ class HandoffPagesTest extends MorvetTest {
     @BeforeEach
     void connectTheDesk() throws Exception {
         analyst = loggedIn("analyst");
-        HandoffTest.connect(setup, store);
+        HandoffTest.connect(desks);
         DESK.status = 201;
     }
 

@@ -32,15 +32,15 @@ class HandoffTest extends MorvetTest {
     HandoffStore store;
 
     @Autowired
-    DeskSetup setup;
+    Desks desks;
 
     @Autowired
     CaseBook cases;
 
     /** One desk for all tests. */
-    static void connect(DeskSetup setup, HandoffStore store) {
-        if (!store.connections().isEmpty()) return;
-        setup.connect(
+    static void connect(Desks desks) {
+        if (!desks.all().isEmpty()) return;
+        desks.connect(
                 "desk",
                 "Desk",
                 DESK.url(),
@@ -60,7 +60,7 @@ class HandoffTest extends MorvetTest {
     @BeforeEach
     void connectTheDesk() {
         setUpOnce();
-        connect(setup, store);
+        connect(desks);
         DESK.status = 201;
         DESK.swallowAnswer = false;
     }
@@ -233,13 +233,13 @@ class HandoffTest extends MorvetTest {
                         "has {{ticket}} in it",
                         "Each line must read Name: value.",
                         "1 to 3600 seconds.");
-        assertThat(store.connection("other")).isEmpty();
+        assertThat(desks.byKey("other")).isEmpty();
     }
 
     @Test
     void whatIsSecretIsNotShownAgainAndKeptWhenTheRestIsSaved() {
-        var desk = store.connections().getFirst();
-        var shown = desk.masked();
+        var desk = desks.all().getFirst().connection();
+        var shown = desk.covered();
         assertThat(shown.headers()).isEqualTo("X-Who: (kept)");
         assertThat(shown.secret()).isEqualTo("(kept)");
         assertThat(shown.keeping(desk)).isEqualTo(desk);

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import app.morvet.Browser;
 import app.morvet.MorvetTest;
 import app.morvet.core.cases.SettleReason;
+import app.morvet.ground.connections.Connections;
 import app.morvet.work.cases.CaseBook;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -36,12 +37,15 @@ class MendingTest extends MorvetTest {
     @Autowired
     MiddlewareSetup setup;
 
+    @Autowired
+    Connections connections;
+
     private void connect() {
         setUpOnce();
         long feed = jdbc.sql("select id from feed where key = 'test'")
                 .query(Long.class)
                 .single();
-        setup.connect(feed, DESK.url(), "/send-again", "");
+        setup.connect(feed, "The hub", DESK.url(), "/send-again", "");
     }
 
     private long open(Subject subject) {
@@ -162,7 +166,7 @@ class MendingTest extends MorvetTest {
         away = true;
         try {
             var run = Browser.to(analyst.post("/messages/sendings", "interface=" + subject.key() + "&rate=20"));
-            eventually(() -> assertThat(analyst.get(run).body()).contains("The middleware answered 500."));
+            eventually(() -> assertThat(analyst.get(run).body()).contains("The hub answered 500"));
             assertThat(analyst.post(run + "/pause", "x=1").body()).contains("<b>paused</b>", "Resume");
             away = false;
             assertThat(analyst.post(run + "/resume", "x=1").body()).contains("<b>on its way</b>");
@@ -233,10 +237,7 @@ class MendingTest extends MorvetTest {
         admin.post(
                 "/setup/middleware",
                 "feed=" + feed + "&version=1&url=" + DESK.url() + "&sendPath=/y&headers=Authorization:+(kept)");
-        assertThat(jdbc.sql("select headers from middleware where feed_id = :feed")
-                        .param("feed", feed)
-                        .query(String.class)
-                        .single())
+        assertThat(connections.ofFeed("middleware", feed).orElseThrow().headers())
                 .isEqualTo("Authorization: Bearer s3cret");
         assertThat(loggedIn("lead").get("/setup/middleware").statusCode()).isEqualTo(403);
     }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.Browser;
 import app.morvet.MorvetTest;
+import app.morvet.ground.connections.Connections;
 import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -12,9 +13,13 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.springframework.beans.factory.annotation.Autowired;
 
 /** Setup of where messages are sent again. */
 class MiddlewarePagesTest extends MorvetTest {
+    @Autowired
+    private Connections connections;
+
     private Browser admin;
     private long feed;
     private String name;
@@ -53,11 +58,9 @@ class MiddlewarePagesTest extends MorvetTest {
         again.put("sendPath", "/again");
         again.put("version", page.select("[name=version]").val());
         sent(again, 302);
-        assertThat(jdbc.sql("select headers || ' ' || send_path from middleware where feed_id = :feed")
-                        .param("feed", feed)
-                        .query(String.class)
-                        .single())
-                .isEqualTo("Authorization: Bearer of-the-middleware /again");
+        var kept = connections.ofFeed("middleware", feed).orElseThrow();
+        assertThat(kept.headers()).isEqualTo("Authorization: Bearer of-the-middleware");
+        assertThat(kept.get("sendPath")).isEqualTo("/again");
     }
 
     @ParameterizedTest
@@ -78,11 +81,7 @@ class MiddlewarePagesTest extends MorvetTest {
         var page = sent(fields, 422);
         assertThat(page.select(".wrong").eachText()).singleElement().satisfies(said -> assertThat(said)
                 .containsIgnoringCase(words));
-        assertThat(jdbc.sql("select count(*) from middleware where feed_id = :feed")
-                        .param("feed", feed)
-                        .query(Integer.class)
-                        .single())
-                .isZero();
+        assertThat(connections.ofFeed("middleware", feed)).isEmpty();
     }
 
     @Test

@@ -1,4 +1,4 @@
-package app.morvet.ground.base;
+package app.morvet.ground.connections;
 
 import java.net.http.HttpRequest;
 import java.util.Optional;
