@@ -12,13 +12,15 @@ import org.springframework.stereotype.Component;
 /** Talks to a ticket desk as its connection's settings say. */
 @Component
 class Desk implements ConnectionSort {
-    /** No desk gives a ticket this number, so asking for it changes nothing and finds nothing. */
+    /** Asked for where there is no ticket yet; no desk gives one this number. */
     private static final String NO_TICKET = "morvet-tries";
 
     private final Calls calls;
+    private final HandoffStore store;
 
-    Desk(Calls calls) {
+    Desk(Calls calls, HandoffStore store) {
         this.calls = calls;
+        this.store = store;
     }
 
     /** Posts a ticket. The same key twice makes one ticket, and answers the same. */
@@ -47,7 +49,8 @@ class Desk implements ConnectionSort {
     @Override
     public Ask trial(Connection connection) {
         var path = DeskConnection.of(connection).readPath();
-        return Ask.read("tried", DeskConnection.placed(path, NO_TICKET));
+        var ticket = store.latestTicket(connection.id()).orElse(NO_TICKET);
+        return Ask.read("tried", DeskConnection.placed(path, ticket));
     }
 
     @Override

@@ -84,6 +84,17 @@ class HandoffStore {
                 .optional();
     }
 
+    /** The number of the ticket that was made last at a desk. */
+    Optional<String> latestTicket(long connection) {
+        return jdbc.sql(
+                        """
+                        select ticket from handoff where connection_id = :connection and ticket <> ''
+                         order by changed_at desc limit 1""")
+                .param("connection", connection)
+                .query(String.class)
+                .optional();
+    }
+
     List<Handoff> ofCase(long caseId) {
         return jdbc.sql("select * from handoff where case_id = :case order by made_at desc")
                 .param("case", caseId)
