@@ -82,7 +82,7 @@ public final class Browser {
         return client.send(request.build(), HttpResponse.BodyHandlers.ofString());
     }
 
-    /** Gives back where the log-in leads. */
+    /** Gives back where the log-in leads; nowhere where it is refused. */
     public String logIn(String login, String password) throws Exception {
         return post("/login", "username=" + login + "&password=" + password)
                 .headers()

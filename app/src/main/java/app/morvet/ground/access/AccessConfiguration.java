@@ -1,21 +1,28 @@
 package app.morvet.ground.access;
 
+import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
 import java.util.List;
+import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.annotation.Order;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.authentication.LockedException;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.core.AuthenticationException;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
-import org.springframework.security.web.WebAttributes;
+import org.springframework.security.web.access.intercept.AuthorizationFilter;
+import org.springframework.security.web.authentication.AuthenticationSuccessHandler;
 import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
+import org.springframework.security.web.authentication.SavedRequestAwareAuthenticationSuccessHandler;
+import org.springframework.security.web.csrf.CsrfFilter;
 import org.springframework.security.web.firewall.HttpFirewall;
 import org.springframework.security.web.firewall.StrictHttpFirewall;
-import org.springframework.security.web.savedrequest.HttpSessionRequestCache;
 import org.springframework.security.web.savedrequest.RequestCache;
 import org.springframework.session.config.SessionRepositoryCustomizer;
 import org.springframework.session.jdbc.JdbcIndexedSessionRepository;
@@ -28,7 +35,15 @@ class AccessConfiguration {
             "default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
     private static final String[] FOR_ALL = {
-        "/login", "/error", "/css/**", "/js/**", "/fonts/**", "/vendor/**", "/webjars/**", "/favicon.svg"
+        "/login",
+        "/login/refused",
+        "/error",
+        "/css/**",
+        "/js/**",
+        "/fonts/**",
+        "/vendor/**",
+        "/webjars/**",
+        "/favicon.svg"
     };
 
     @Bean
@@ -51,8 +66,13 @@ class AccessConfiguration {
 
     @Bean
     @Order(2)
-    SecurityFilterChain peoplePaths(HttpSecurity http, LogIn logIn, List<PathRights> features) throws Exception {
-        return http.authenticationProvider(logIn)
+    SecurityFilterChain peoplePaths(
+            HttpSecurity http, LogIn logIn, StillThePerson still, Devices devices, List<PathRights> features)
+            throws Exception {
+        var wanted = new WantedPage();
+        return http.authenticationManager(logIn::authenticate)
+                .addFilterBefore(new OwnPagesOnly(), CsrfFilter.class)
+                .addFilterBefore(still, AuthorizationFilter.class)
                 .authorizeHttpRequests(paths -> {
                     paths.requestMatchers(FOR_ALL).permitAll();
                     paths.requestMatchers("/setup/**", "/openapi/**").hasAuthority("SETUP");
@@ -62,30 +82,22 @@ class AccessConfiguration {
                                     .hasAuthority(rule.right());
                     paths.anyRequest().hasAuthority("WORK");
                 })
-                .formLogin(form ->
-                        form.loginPage("/login").defaultSuccessUrl("/cases").failureHandler(this::refused))
+                .formLogin(form -> form.loginPage("/login")
+                        .authenticationDetailsSource(Whence::of)
+                        .successHandler(known(still, devices, wanted))
+                        .failureHandler(AccessConfiguration::refused))
                 .logout(logout -> logout.logoutSuccessUrl("/login?out"))
                 .exceptionHandling(handling -> handling.authenticationEntryPoint(this::notLoggedIn))
-                .requestCache(cache -> cache.requestCache(onlyWholePages()))
-                .csrf(csrf -> csrf.spa())
+                .requestCache(cache -> cache.requestCache(wanted))
+                .csrf(csrf -> {
+                    csrf.spa();
+                    csrf.csrfTokenRepository(new SessionTokens());
+                })
                 .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
                         .referrerPolicy(referrer -> referrer.policy(
                                 org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter
                                         .ReferrerPolicy.SAME_ORIGIN)))
                 .build();
-    }
-
-    /** Where to go after the log-in: the page that was asked for, and never a part of one that a page fetches for itself. */
-    private static RequestCache onlyWholePages() {
-        var cache = new HttpSessionRequestCache();
-        cache.setRequestMatcher(request -> {
-            var accept = request.getHeader("Accept");
-            return "GET".equals(request.getMethod())
-                    && request.getHeader("HX-Request") == null
-                    && accept != null
-                    && accept.contains("text/html");
-        });
-        return cache;
     }
 
     /** A NUL is no text that anybody types, and no database takes it: who sends one is told so before anything is asked. */
@@ -96,17 +108,41 @@ class AccessConfiguration {
         return firewall;
     }
 
+    /** It works within the chain of people's paths only. */
+    @Bean
+    FilterRegistrationBean<StillThePerson> notByItself(StillThePerson still) {
+        var registration = new FilterRegistrationBean<>(still);
+        registration.setEnabled(false);
+        return registration;
+    }
+
     /** Parallel requests of one session may set the same attribute first; the later one wins, and neither fails. */
     @Bean
     SessionRepositoryCustomizer<JdbcIndexedSessionRepository> sessionsForPostgres() {
         return new PostgreSqlJdbcIndexedSessionRepositoryCustomizer();
     }
 
-    private void refused(HttpServletRequest request, HttpServletResponse response, AuthenticationException why)
-            throws java.io.IOException {
-        request.getSession().setAttribute(WebAttributes.AUTHENTICATION_EXCEPTION, why.getMessage());
-        request.getSession().setAttribute("login.typed", request.getParameter("username"));
-        response.sendRedirect("/login?refused");
+    /** Shown at once, so that nothing need be kept of who is not known. */
+    private static void refused(HttpServletRequest request, HttpServletResponse response, AuthenticationException why)
+            throws IOException, ServletException {
+        boolean slow = why instanceof LockedException;
+        response.setStatus((slow ? HttpStatus.TOO_MANY_REQUESTS : HttpStatus.UNAUTHORIZED).value());
+        request.setAttribute("refusal", why.getMessage());
+        request.setAttribute("typed", request.getParameter("username"));
+        request.getRequestDispatcher(LogInController.REFUSED).forward(request, response);
+    }
+
+    private static AuthenticationSuccessHandler known(StillThePerson still, Devices devices, RequestCache wanted) {
+        var onwards = new SavedRequestAwareAuthenticationSuccessHandler();
+        onwards.setRequestCache(wanted);
+        onwards.setDefaultTargetUrl("/cases");
+        return (request, response, logged) -> {
+            if (logged.getPrincipal() instanceof Person person) {
+                still.begins(person, request.getSession());
+                devices.remember(person, Whence.of(request).device(), response);
+            }
+            onwards.onAuthenticationSuccess(request, response, logged);
+        };
     }
 
     /**

@@ -55,25 +55,39 @@ class AccessStore {
                 .update();
     }
 
-    /** Times of failed tries since an instant, the oldest first. */
-    List<Instant> failuresSince(String login, Instant since) {
-        return jdbc.sql("select at from login_failure where login = :login and at >= :since order by at")
+    /** A person as they are now, and how often their password was changed. */
+    record Current(Person person, int passwordVersion) {}
+
+    Optional<Current> current(long id) {
+        return jdbc.sql("select id, login, name, role, password_version from person where id = :id")
+                .param("id", id)
+                .query((row, number) -> new Current(person(row), row.getInt("password_version")))
+                .optional();
+    }
+
+    boolean knowsDevice(String login, byte[] hash, Instant since) {
+        return jdbc.sql(
+                        """
+                        select exists (select 1 from known_device d join person p on p.id = d.person_id
+                                        where d.token_hash = :hash and p.login = :login and d.last_used >= :since)""")
+                .param("hash", hash)
                 .param("login", login)
                 .param("since", Stamp.of(since))
-                .query((row, number) -> Stamp.in(row, "at"))
-                .list();
+                .query(Boolean.class)
+                .single();
     }
 
-    void addFailure(String login, Instant at) {
-        jdbc.sql("insert into login_failure (login, at) values (:login, :at)")
-                .param("login", login)
+    /** Keeps a device, and forgets those that were not used for long. */
+    void keepDevice(long person, byte[] hash, Instant at, Instant before) {
+        jdbc.sql(
+                        """
+                        insert into known_device (token_hash, person_id, last_used) values (:hash, :person, :at)
+                            on conflict (token_hash) do update set last_used = excluded.last_used""")
+                .param("hash", hash)
+                .param("person", person)
                 .param("at", Stamp.of(at))
                 .update();
-    }
-
-    void forgetFailures(String login, Instant before) {
-        jdbc.sql("delete from login_failure where login = :login or at < :before")
-                .param("login", login)
+        jdbc.sql("delete from known_device where last_used < :before")
                 .param("before", Stamp.of(before))
                 .update();
     }

@@ -1,78 +1,75 @@
 package app.morvet.ground.access;
 
-import app.morvet.ground.base.MorvetSettings;
-import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
-import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.Locale;
-import org.springframework.security.authentication.AuthenticationProvider;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 import org.springframework.security.authentication.BadCredentialsException;
 import org.springframework.security.authentication.LockedException;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
 import org.springframework.security.core.Authentication;
-import org.springframework.security.core.authority.SimpleGrantedAuthority;
+import org.springframework.security.core.AuthenticationException;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
 
 /**
- * Checks a log-in. After {@value #TRIES} wrong passwords within a quarter of an hour a login is locked for five minutes
- * from the last of them. Logins that do not exist lock in the same way and cost the same time, so that nobody learns
- * which ones do.
+ * Checks a log-in. A try is counted before the password is looked at ({@link Tries}). Logins that do not exist are slowed down
+ * in the same way and cost the same time, so that nobody learns which ones do. Passwords are looked at few at a time, so
+ * that many tries take no time from the pages.
  */
 @Component
-class LogIn implements AuthenticationProvider {
-    static final int TRIES = 5;
-    static final Duration COUNTED = Duration.ofMinutes(15);
-    static final Duration LOCKED = Duration.ofMinutes(5);
+class LogIn {
+    private static final Duration WAITS = Duration.ofSeconds(5);
 
     private final AccessStore store;
     private final PasswordEncoder passwords;
-    private final Clock clock;
-    private final ZoneId zone;
+    private final Tries tries;
+    private final Devices devices;
     private final String nobody;
+    private final Semaphore looking =
+            new Semaphore(Math.max(1, Runtime.getRuntime().availableProcessors() / 2), true);
 
-    LogIn(AccessStore store, PasswordEncoder passwords, Clock clock, MorvetSettings settings) {
+    LogIn(AccessStore store, PasswordEncoder passwords, Tries tries, Devices devices) {
         this.store = store;
         this.passwords = passwords;
-        this.clock = clock;
-        this.zone = settings.zone();
+        this.tries = tries;
+        this.devices = devices;
         this.nobody = passwords.encode("nobody has this password");
     }
 
-    @Override
-    public Authentication authenticate(Authentication tried) {
+    Authentication authenticate(Authentication tried) {
+        if (!(tried.getDetails() instanceof Whence whence)) throw new BadCredentialsException("It comes from nowhere.");
         var login = tried.getName().strip().toLowerCase(Locale.ROOT);
-        var now = clock.instant();
-        var failures = store.failuresSince(login, now.minus(COUNTED));
-        if (failures.size() >= TRIES) {
-            var until = failures.getLast().plus(LOCKED);
-            if (now.isBefore(until)) throw locked(until);
-        }
+        var device = devices.knows(login, whence.device()) ? whence.device() : "";
+        var wait = tries.count(login, whence.address(), device);
+        if (!wait.isZero())
+            throw new LockedException(
+                    "Too many tries. The next is possible in %d s.".formatted(Math.max(1, wait.toSeconds() + 1)));
         var found = store.byLogin(login);
         var hash = found.map(AccessStore.WithPassword::passwordHash).orElse(nobody);
-        boolean right = passwords.matches(String.valueOf(tried.getCredentials()), hash);
-        if (!right || found.isEmpty()) {
-            store.addFailure(login, now);
-            if (failures.size() + 1 >= TRIES) throw locked(now.plus(LOCKED));
+        boolean right = matches(String.valueOf(tried.getCredentials()), hash);
+        if (!right || found.isEmpty())
             throw new BadCredentialsException("Login and password do not belong together. Check both and try again.");
-        }
-        store.forgetFailures(login, now.minus(Duration.ofDays(1)));
+        tries.right(login, whence.address(), device);
         var person = found.get().person();
-        var rights =
-                person.role().rights().stream().map(SimpleGrantedAuthority::new).toList();
-        return UsernamePasswordAuthenticationToken.authenticated(person, null, rights);
+        return UsernamePasswordAuthenticationToken.authenticated(person, null, person.authorities());
     }
 
-    private LockedException locked(Instant until) {
-        var clockTime = DateTimeFormatter.ofPattern("HH:mm:ss", Locale.ENGLISH).format(until.atZone(zone));
-        return new LockedException(
-                "Too many wrong passwords. This login is locked until " + clockTime + " (" + zone + ").");
+    private boolean matches(String password, String hash) {
+        try {
+            if (!looking.tryAcquire(WAITS.toMillis(), TimeUnit.MILLISECONDS)) throw busy();
+        } catch (InterruptedException stop) {
+            Thread.currentThread().interrupt();
+            throw busy();
+        }
+        try {
+            return passwords.matches(password, hash);
+        } finally {
+            looking.release();
+        }
     }
 
-    @Override
-    public boolean supports(Class<?> kind) {
-        return UsernamePasswordAuthenticationToken.class.isAssignableFrom(kind);
+    private static AuthenticationException busy() {
+        return new LockedException("Many log in at this moment. Try again in a little while.");
     }
 }

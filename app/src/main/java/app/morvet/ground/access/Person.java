@@ -2,6 +2,8 @@ package app.morvet.ground.access;
 
 import java.io.Serializable;
 import java.security.Principal;
+import java.util.List;
+import org.springframework.security.core.authority.SimpleGrantedAuthority;
 
 /**
  * Somebody who is logged in, or acted earlier.
@@ -17,6 +19,10 @@ public record Person(long id, String login, String name, Role role) implements P
     @Override
     public String getName() {
         return name;
+    }
+
+    List<SimpleGrantedAuthority> authorities() {
+        return role.rights().stream().map(SimpleGrantedAuthority::new).toList();
     }
 
     public boolean may(String right) {

@@ -1,7 +1,9 @@
 package app.morvet.ground.page;
 
 import app.morvet.ground.nodes.Notices;
+import jakarta.servlet.http.HttpSession;
 import java.io.IOException;
+import java.time.Duration;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
@@ -11,6 +13,7 @@ import java.util.concurrent.locks.ReentrantLock;
 import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.MediaType;
+import org.springframework.session.SessionRepository;
 import org.springframework.stereotype.Controller;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
@@ -22,12 +25,15 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 public class Live {
     private static final String KIND = "page";
     private static final String BEAT = "beat";
+    private static final Duration LOOKED_EVERY = Duration.ofSeconds(10);
 
     private final Notices notices;
+    private final SessionRepository<?> sessions;
     private final Set<Reader> readers = ConcurrentHashMap.newKeySet();
 
-    Live(Notices notices) {
+    Live(Notices notices, SessionRepository<?> sessions) {
         this.notices = notices;
+        this.sessions = sessions;
         notices.hear(KIND, topic -> tell(topic.isEmpty() ? BEAT : topic));
         // Beats keep proxies from closing the stream and find readers that have gone.
         notices.beat(() -> tell(BEAT));
@@ -39,8 +45,8 @@ public class Live {
     }
 
     @GetMapping(path = "/live", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-    SseEmitter stream() {
-        var reader = new Reader();
+    SseEmitter stream(HttpSession session) {
+        var reader = new Reader(session.getId());
         readers.add(reader);
         reader.listens();
         return reader.emitter;
@@ -55,7 +61,13 @@ public class Live {
         private final ReentrantLock lock = new ReentrantLock();
         private final Condition something = lock.newCondition();
         private final Set<String> waiting = new LinkedHashSet<>();
+        private final String session;
+        private long looked = System.nanoTime();
         private volatile boolean gone;
+
+        Reader(String session) {
+            this.session = session;
+        }
 
         void listens() {
             emitter.onCompletion(this::leave);
@@ -78,11 +90,23 @@ public class Live {
             try {
                 emitter.send(SseEmitter.event().name("hello").data("here"));
                 while (!gone)
-                    for (var topic : take())
+                    for (var topic : take()) {
+                        if (isOver()) {
+                            emitter.complete();
+                            return;
+                        }
                         emitter.send(SseEmitter.event().name("changed").data(topic));
+                    }
             } catch (IOException | IllegalStateException | InterruptedException over) {
                 leave();
             }
+        }
+
+        /** The stream ends with its session; it is looked at with every beat at most. */
+        private boolean isOver() {
+            if (System.nanoTime() - looked < LOOKED_EVERY.toNanos()) return false;
+            looked = System.nanoTime();
+            return sessions.findById(session) == null;
         }
 
         private List<String> take() throws InterruptedException {

@@ -5,6 +5,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 import app.morvet.Browser;
 import app.morvet.MorvetTest;
 import java.net.http.HttpResponse;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -57,30 +61,125 @@ class LogInTest extends MorvetTest {
         get("/handoffs", "Accept", "text/html");
         get("/now", "HX-Request", "true", "Accept", "text/html");
         get("/cases/1/curves/1", "Accept", "*/*");
-        assertThat(logIn("analyst", "right")).endsWith("/handoffs?continue");
+        assertThat(logIn("analyst", "right")).endsWith("/handoffs");
+    }
+
+    private HttpResponse<String> tried(String login, String password) throws Exception {
+        return post("/login", "username=" + login + "&password=" + password);
     }
 
     @Test
     void theRightPasswordOpensAndTheWrongOneSaysSoWithoutSayingWhich() throws Exception {
-        assertThat(logIn("analyst", "wrong")).endsWith("/login?refused");
-        var page = get("/login?refused").body();
-        assertThat(page).contains("Login and password do not belong together").contains("value=\"analyst\"");
-        assertThat(logIn("nobody", "wrong")).endsWith("/login?refused");
-        assertThat(get("/login?refused").body()).contains("Login and password do not belong together");
-        assertThat(logIn("Analyst", "right")).doesNotContain("refused");
+        for (var login : List.of("analyst", "nobody")) {
+            var answer = tried(login, "wrong");
+            assertThat(answer.statusCode()).isEqualTo(401);
+            assertThat(answer.body())
+                    .contains("Login and password do not belong together")
+                    .contains("value=\"" + login + "\"");
+        }
+        assertThat(logIn("Analyst", "right")).endsWith("/cases");
+        assertThat(get("/cases").statusCode()).isEqualTo(200);
+    }
+
+    /** Five, and not three: each try counts once. */
+    @Test
+    void afterFiveTriesTheNextMustWaitEvenWithTheRightPasswordAndOthersNeedNot() throws Exception {
+        people.add("hasty", "Somebody Else", Role.ANALYST, "right");
+        for (int i = 0; i < Tries.AT_ONCE; i++)
+            assertThat(tried("hasty", "wrong").statusCode()).as("try %d", i).isEqualTo(401);
+        var answer = tried("hasty", "right");
+        assertThat(answer.statusCode()).isEqualTo(429);
+        assertThat(answer.body()).containsPattern("The next is possible in \\d+ s");
+        assertThat(logIn("analyst", "right")).endsWith("/cases");
+    }
+
+    /** The right one is among them, and it is not one of the first. */
+    @Test
+    void ofManyTriesAtOnceNoMoreAreLookedAtThanOfManyInTurn() throws Exception {
+        people.add("guessed", "Somebody Else", Role.ANALYST, "right");
+        browser.get("/login");
+        try (var threads = Executors.newFixedThreadPool(12)) {
+            var answers = new ArrayList<Future<Integer>>();
+            for (int i = 0; i < 12; i++)
+                answers.add(threads.submit(() -> tried("guessed", "wrong").statusCode()));
+            var statuses = new ArrayList<Integer>();
+            for (var answer : answers) statuses.add(answer.get());
+            assertThat(statuses.stream().filter(status -> status == 401)).hasSize(Tries.AT_ONCE);
+            assertThat(statuses.stream().filter(status -> status == 429)).hasSize(12 - Tries.AT_ONCE);
+        }
+    }
+
+    @Test
+    void whoHasLoggedInHereBeforeIsNotKeptOutByOthers() throws Exception {
+        people.add("regular", "Somebody Else", Role.ANALYST, "right");
+        assertThat(logIn("regular", "right")).endsWith("/cases");
+        post("/logout", "");
+        var other = browser();
+        for (int i = 0; i < 8; i++) other.post("/login", "username=regular&password=wrong");
+        assertThat(other.post("/login", "username=regular&password=right").statusCode())
+                .isEqualTo(429);
+        assertThat(logIn("regular", "right")).endsWith("/cases");
+    }
+
+    /** No row is written of who is not known, whatever they try. */
+    @Test
+    void whoHasNotLoggedInHasNoSession() throws Exception {
+        get("/handoffs", "Accept", "text/html");
+        tried("nobody", "wrong");
+        assertThat(get("/login").headers().allValues("set-cookie")).noneMatch(one -> one.startsWith("SESSION"));
+        assertThat(logIn("analyst", "right")).endsWith("/handoffs");
+    }
+
+    @Test
+    void afterTheLogInNobodyIsLedElsewhere() throws Exception {
+        get("//elsewhere.example/cases", "Accept", "text/html");
+        assertThat(logIn("analyst", "right")).doesNotContain("elsewhere");
+    }
+
+    @Test
+    void whoHasAnotherRoleByNowHasItsRightsAtOnce() throws Exception {
+        people.add("promoted", "Somebody Else", Role.ADMIN, "right");
+        logIn("promoted", "right");
+        assertThat(get("/setup/keys").statusCode()).isEqualTo(200);
+        jdbc.sql("update person set role = 'ANALYST' where login = 'promoted'").update();
+        eventually(() -> assertThat(get("/setup/keys").statusCode()).isEqualTo(403));
         assertThat(get("/cases").statusCode()).isEqualTo(200);
     }
 
     @Test
-    void repeatedWrongPasswordsLockALoginForAWhileEvenForTheRightOne() throws Exception {
-        people.add("locked-out", "Somebody Else", Role.ANALYST, "right");
-        for (int i = 0; i < 5; i++) logIn("locked-out", "wrong");
-        assertThat(get("/login?refused").body()).contains("This login is locked until");
-        assertThat(logIn("locked-out", "right")).endsWith("/login?refused");
-        assertThat(logIn("analyst", "right")).as("another login").doesNotContain("refused");
-        jdbc.sql("update login_failure set at = at - interval '5 minutes' where login = 'locked-out'")
+    void aSessionEndsWithThePasswordItBeganWithAndAfterADay() throws Exception {
+        people.add("changed", "Somebody Else", Role.ANALYST, "right");
+        logIn("changed", "right");
+        assertThat(get("/cases").statusCode()).isEqualTo(200);
+        jdbc.sql("update person set password_hash = password_hash || 'x' where login = 'changed'")
                 .update();
-        assertThat(logIn("locked-out", "right")).doesNotContain("refused");
+        eventually(() -> assertThat(get("/cases").statusCode()).isEqualTo(302));
+        freshBrowser();
+        logIn("analyst", "right");
+        jdbc.sql("update spring_session set creation_time = creation_time - 24 * 3600 * 1000")
+                .update();
+        assertThat(get("/cases").statusCode()).isEqualTo(302);
+    }
+
+    /** A page at another port of the same machine may set cookies here, and may post. */
+    @Test
+    void aTokenThatWasPlantedOpensNothing() throws Exception {
+        logIn("analyst", "right");
+        var planted = "SESSION-OF-NOBODY";
+        assertThat(browser.postAsIs("/cases/1/note", "words=x&_csrf=" + planted, "Cookie", "XSRF-TOKEN=" + planted)
+                        .statusCode())
+                .isEqualTo(403);
+        var search = "/messages/search/save";
+        assertThat(post(search, "name=").statusCode()).isNotEqualTo(403);
+        for (var from : List.of("cross-site", "same-site"))
+            assertThat(browser.post(search, "name=", "Sec-Fetch-Site", from).statusCode())
+                    .as(from)
+                    .isEqualTo(403);
+        assertThat(browser.post(search, "name=", "Origin", "http://localhost:1").statusCode())
+                .isEqualTo(403);
+        assertThat(browser.post(search, "name=", "Sec-Fetch-Site", "same-origin")
+                        .statusCode())
+                .isNotEqualTo(403);
     }
 
     @Test
