@@ -58,6 +58,7 @@ public class GuardRound extends Rounds implements PastRound {
     /** So many watches are looked at each second on all nodes for what time alone changes; all of them within a quarter minute. */
     private static final int LOOKED_AT_A_SECOND = 3000;
 
+    private static final Duration FORGOTTEN_EVERY = Duration.ofSeconds(10);
     private static final int LONGEST_PAUSE_SECONDS = 15;
     /** Divides evenly among two to six nodes. */
     private static final int PARTS = 60;
@@ -84,6 +85,7 @@ public class GuardRound extends Rounds implements PastRound {
     private volatile boolean watchesStale = true;
     private Leases.Held held;
     private Arrivals.@Nullable Place heardTo;
+    private Instant forgottenAt = Instant.EPOCH;
     private boolean statesUnread = true;
     private boolean warm;
 
@@ -237,6 +239,7 @@ public class GuardRound extends Rounds implements PastRound {
         states.clear();
         savedAt.clear();
         lookedAt.clear();
+        forgottenAt = Instant.EPOCH;
         watches = Watches.NONE;
         watchesStale = true;
         statesUnread = true;
@@ -287,7 +290,10 @@ public class GuardRound extends Rounds implements PastRound {
         }
         telling.of(found, next);
         keep(next, gone, telling, now);
-        rings.forget(now);
+        if (forgottenAt.plus(FORGOTTEN_EVERY).isBefore(now)) {
+            rings.forget(now);
+            forgottenAt = now;
+        }
     }
 
     /** Those with new readings, and in turn the others, for what time alone changes. */

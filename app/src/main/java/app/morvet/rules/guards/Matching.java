@@ -12,6 +12,7 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.function.LongFunction;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -30,8 +31,16 @@ public class Matching {
 
     /** The series that fit, by the name of their component. */
     public List<Subject> of(Watch watch) {
-        return series.ofMeasure(watch.measure()).stream()
-                .map(this::subject)
+        return of(watch, this::all);
+    }
+
+    /** All of a measure. */
+    List<Subject> all(String measure) {
+        return series.ofMeasure(measure).stream().map(this::subject).toList();
+    }
+
+    private static List<Subject> of(Watch watch, Function<String, List<Subject>> all) {
+        return all.apply(watch.measure()).stream()
                 .filter(one -> watch.matches(one.facts()))
                 .sorted(Comparator.comparing(Subject::name, String.CASE_INSENSITIVE_ORDER)
                         .thenComparing(one -> one.series().id()))
@@ -44,12 +53,18 @@ public class Matching {
      * @param guards gives a guard by its id, or null
      */
     public List<Subject> of(Guard rule, Watch watch, LongFunction<@Nullable StoredGuard> guards) {
-        if (!(rule instanceof CombinationGuard combination)) return of(watch);
+        return of(rule, watch, guards, this::all);
+    }
+
+    /** @param all gives all of a measure; for who asks for many guards, and looks each up once */
+    List<Subject> of(
+            Guard rule, Watch watch, LongFunction<@Nullable StoredGuard> guards, Function<String, List<Subject>> all) {
+        if (!(rule instanceof CombinationGuard combination)) return of(watch, all);
         var byComponent = new LinkedHashMap<Long, Subject>();
         for (long member : combination.members()) {
             var guard = guards.apply(member);
             if (guard == null || guard.rule() instanceof CombinationGuard) continue;
-            for (var subject : of(guard.watch()))
+            for (var subject : of(guard.watch(), all))
                 if (watch.matchesComponent(subject.facts()))
                     byComponent.putIfAbsent(subject.component().id(), subject);
         }

@@ -73,10 +73,15 @@ record Watches(
         var silenced = new HashSet<Long>();
         var byId = new HashMap<Long, StoredGuard>();
         standing.forEach(guard -> byId.put(guard.id(), guard));
+        var ofMeasure = new HashMap<String, List<Subject>>();
         for (var guard : standing) {
             if (!guard.active()) continue;
             if (guard.rule() instanceof CombinationGuard it && it.silent()) silenced.addAll(it.members());
-            for (var subject : matching.of(guard.rule(), guard.watch(), byId::get)) {
+            for (var subject : matching.of(
+                    guard.rule(),
+                    guard.watch(),
+                    byId::get,
+                    measure -> ofMeasure.computeIfAbsent(measure, matching::all))) {
                 var group = subject.group(guard.rule().terms().grouping());
                 int part = held.partOf(dealing.of(guard, subject.component().id(), group));
                 parts.put(new GuardStore.Key(guard.id(), subject.series().id()), part);

@@ -179,6 +179,9 @@ class HandoffTest extends MorvetTest {
         var lie = "{\"id\": \"" + ticket + "\", \"word\": \"closed\"}";
         assertThat(callBack("wrong", lie)).isEqualTo(401);
         assertThat(callBack("callback-secret", "nonsense")).isEqualTo(400);
+        var large = " ".repeat(64 * 1024) + lie;
+        assertThat(callBack("wrong", large)).isEqualTo(401);
+        assertThat(callBack("callback-secret", large)).isEqualTo(413);
         DESK.say(ticket, "in work", "");
         assertThat(callBack("callback-secret", lie)).isEqualTo(202);
         reaches(one, HandoffState.ACCEPTED);
