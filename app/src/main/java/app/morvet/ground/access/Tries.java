@@ -81,18 +81,23 @@ class Tries {
      * @return how long to wait; zero where it may go on
      */
     Duration count(String name, String address, String device) {
-        var keys = device.isEmpty()
-                ? List.of(new Key("both", address, name), new Key("address", address, ""), new Key("name", "", name))
-                : List.of(new Key("device", device, name));
-        for (var key : keys) {
+        for (var key : keys(name, address, device)) {
             var left = buckets.get(key).tryConsumeAndReturnRemaining(1);
             if (!left.isConsumed()) return Duration.ofNanos(left.getNanosToWaitForRefill());
         }
         return Duration.ZERO;
     }
 
-    /** The right password was given: what was tried before it is forgotten, of this name at this place. */
+    private static List<Key> keys(String name, String address, String device) {
+        return device.isEmpty()
+                ? List.of(new Key("both", address, name), new Key("address", address, ""), new Key("name", "", name))
+                : List.of(new Key("device", device, name));
+    }
+
+    /** The right password was given: it counts nowhere, and of this name at this place all tries are there again. */
     void right(String name, String address, String device) {
-        buckets.invalidate(device.isEmpty() ? new Key("both", address, name) : new Key("device", device, name));
+        var keys = keys(name, address, device);
+        keys.forEach(key -> buckets.get(key).addTokens(1));
+        buckets.invalidate(keys.getFirst());
     }
 }

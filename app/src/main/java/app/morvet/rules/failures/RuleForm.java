@@ -98,6 +98,8 @@ record RuleForm(
             case Condition.Attribute(var name, var value) -> new Row("attribute", name, value);
             case Condition.XPathHolds holds -> new Row("xpath", holds.path(), "");
             case Condition.JsonPathHolds holds -> new Row("jsonpath", holds.path(), "");
+            case Condition.Refused refused ->
+                new Row(refused.kind().equals("errorMatches") ? "matches" : refused.kind(), refused.text(), "");
         };
     }
 

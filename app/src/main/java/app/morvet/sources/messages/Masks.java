@@ -2,6 +2,7 @@ package app.morvet.sources.messages;
 
 import app.morvet.core.messages.Mask;
 import app.morvet.core.messages.Masking;
+import app.morvet.core.sorting.Faulty;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.DayPartitions;
@@ -36,6 +37,15 @@ public class Masks implements Errand {
     record Stored(long id, String name, Set<String> interfaces, String path, String pattern) {
         Mask mask() {
             return pattern.isEmpty() ? Mask.ofPath(interfaces, path) : Mask.ofPattern(interfaces, pattern);
+        }
+
+        /** What was stored before and is not taken any more hides all there is: in doubt nothing is shown. */
+        Mask inForce() {
+            try {
+                return mask();
+            } catch (Faulty refused) {
+                return Mask.ofPattern(interfaces, "(?s).");
+            }
         }
     }
 
@@ -83,7 +93,7 @@ public class Masks implements Errand {
     /** What is hidden on an interface. */
     public Masking on(String interfaceKey) {
         if (lookedAt.plus(LOOKED_AT_EVERY).isBefore(clock.instant())) {
-            var now = all().stream().map(Stored::mask).toList();
+            var now = all().stream().map(Stored::inForce).toList();
             if (!now.toString().equals(kept.toString())) byInterface.clear();
             kept = now;
             lookedAt = clock.instant();

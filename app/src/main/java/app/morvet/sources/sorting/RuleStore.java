@@ -34,8 +34,7 @@ class RuleStore {
         return new StoredRule(
                 row.getLong("id"),
                 row.getString("name"),
-                RuleJson.criteria(
-                        json.readValue(row.getString("criteria"), new TypeReference<Map<String, Object>>() {})),
+                RuleJson.stored(json.readValue(row.getString("criteria"), new TypeReference<Map<String, Object>>() {})),
                 Severity.valueOf(row.getString("severity")),
                 row.getObject("owner_id", Long.class),
                 row.getString("fix_note"),

@@ -52,6 +52,15 @@ class TriesTest {
         assertThat(tries.count("name 1", "here", "")).isEqualTo(Duration.ZERO);
     }
 
+    /** A whole company may log in from one address in the morning. */
+    @Test
+    void whoHasTheRightPasswordUsesUpNobodysTries() {
+        for (int i = 0; i < 1000; i++) {
+            assertThat(tries.count("name " + i % 20, "office", "")).isEqualTo(Duration.ZERO);
+            tries.right("name " + i % 20, "office", "");
+        }
+    }
+
     @Test
     void theRightPasswordGivesAllTriesBack() {
         possible(4, "a", "here", "");

@@ -132,21 +132,36 @@ class RulesTest extends MorvetTest {
     }
 
     @Test
-    void aSlowPatternStopsNothingElseAndIsReported() throws Exception {
+    void aPatternThatOthersTakeForeverOverTakesNothingFromTheRest() throws Exception {
         var subject = subject();
         var lead = loggedIn("lead");
         lead.post(
                 "/messages/rules",
-                form(
-                        subject,
-                        "Slow " + subject.key(),
-                        "&kind1=matches&value1=" + Browser.encoded("(\\p{L}+\\p{L}+)+\\d$")));
-        assertThat(send(List.of(failed(subject, Map.of("error", "a".repeat(4000) + "!"))))
+                form(subject, "Slow " + subject.key(), "&kind1=matches&value1=" + Browser.encoded("(.|\\n)*timeout")));
+        assertThat(send(List.of(failed(subject, Map.of("error", "a\n".repeat(4000) + "!"))))
                         .statusCode())
                 .isEqualTo(202);
         assertThat(took(subject, catchAll())).isEqualTo(1);
-        var slow = rules.fresh().rules().getFirst();
-        eventually(() -> assertThat(lead.get("/messages/rules/" + slow.id()).body())
-                .containsPattern(Pattern.compile("had to be stopped", Pattern.CASE_INSENSITIVE)));
+    }
+
+    @Test
+    void aRuleThatFailedSaysSoOnItsPage() throws Exception {
+        var subject = subject();
+        var rule = sorting(subject, "refused", false);
+        rules.stopped(rule.id(), 3L);
+        assertThat(loggedIn("lead").get("/messages/rules/" + rule.id()).body())
+                .containsPattern(Pattern.compile("had to be stopped", Pattern.CASE_INSENSITIVE));
+    }
+
+    @Test
+    void whatNoPatternMayDoIsRefusedAtItsFieldWithThePlace() throws Exception {
+        var subject = subject();
+        var answer = loggedIn("lead")
+                .post(
+                        "/messages/rules",
+                        form(subject, "Ahead " + subject.key(), "&kind1=matches&value1=" + Browser.encoded("a(?=b)")));
+        assertThat(Browser.shown(answer, 422).text())
+                .containsIgnoringCase("the pattern cannot be read at character 2")
+                .contains("looking ahead or behind");
     }
 }

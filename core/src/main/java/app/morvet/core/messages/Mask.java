@@ -1,14 +1,12 @@
 package app.morvet.core.messages;
 
-import app.morvet.core.sorting.BoundedText;
-import app.morvet.core.sorting.Condition;
-import app.morvet.core.sorting.TooSlow;
+import app.morvet.core.sorting.Patterns;
+import com.google.re2j.Pattern;
 import java.text.Normalizer;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -52,7 +50,7 @@ public record Mask(Set<String> interfaces, List<String> path, @Nullable Pattern 
     public static Mask ofPattern(Set<String> interfaces, String pattern) {
         if (pattern.isBlank() || pattern.length() > 500)
             throw new IllegalArgumentException("the pattern has 1 to 500 characters");
-        return new Mask(interfaces, List.of(), Condition.Patterns.read(pattern));
+        return new Mask(interfaces, List.of(), Patterns.read(pattern));
     }
 
     public boolean holdsFor(String interfaceKey) {
@@ -79,17 +77,12 @@ public record Mask(Set<String> interfaces, List<String> path, @Nullable Pattern 
         return !path.isEmpty() && normal(text).contains(path.getLast().replace("@", ""));
     }
 
-    /** Whether a value, or anything that it may stand for, looks like what is hidden; a pattern that was stopped hides. */
+    /** Whether a value, or anything that it may stand for, looks like what is hidden. */
     boolean hidesValue(String value) {
         var looksLike = pattern;
         if (looksLike == null) return false;
-        try {
-            for (var form : Unescaped.forms(value))
-                if (looksLike.matcher(new BoundedText(form)).find()) return true;
-            return false;
-        } catch (TooSlow tooSlow) {
-            return true;
-        }
+        for (var form : Unescaped.forms(value)) if (looksLike.matcher(form).find()) return true;
+        return false;
     }
 
     private static String normal(String name) {

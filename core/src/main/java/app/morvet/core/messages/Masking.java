@@ -138,15 +138,11 @@ public final class Masking {
         for (var mask : masks) {
             var pattern = mask.pattern();
             if (pattern == null) continue;
-            try {
-                var found = pattern.matcher(new app.morvet.core.sorting.BoundedText(text));
-                while (found.find()) {
-                    if (found.start() == found.end()) continue;
-                    ranges.add(new int[] {offset + found.start(), offset + found.end()});
-                    blank(rest, found.start(), found.end());
-                }
-            } catch (app.morvet.core.sorting.TooSlow tooSlow) {
-                return List.of(new int[] {offset, offset + text.length()});
+            var found = pattern.matcher(text);
+            while (found.find()) {
+                if (found.start() == found.end()) continue;
+                ranges.add(new int[] {offset + found.start(), offset + found.end()});
+                blank(rest, found.start(), found.end());
             }
         }
         var words = WORDS.matcher(rest.toString());

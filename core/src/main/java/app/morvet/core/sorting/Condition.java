@@ -1,6 +1,7 @@
 package app.morvet.core.sorting;
 
 import app.morvet.core.guard.Truth;
+import com.google.re2j.Pattern;
 import com.jayway.jsonpath.InvalidPathException;
 import com.jayway.jsonpath.JsonPath;
 import java.util.Collection;
@@ -9,8 +10,6 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.UnaryOperator;
-import java.util.regex.Pattern;
-import java.util.regex.PatternSyntaxException;
 import java.util.stream.Collectors;
 import javax.xml.XMLConstants;
 import javax.xml.xpath.XPathConstants;
@@ -24,11 +23,7 @@ import org.w3c.dom.NodeList;
 public sealed interface Condition {
     int LONGEST = 500;
 
-    /**
-     * Whether it holds; not known where the payload cannot be read.
-     *
-     * @throws TooSlow where a pattern was stopped
-     */
+    /** Whether it holds; not known where the payload cannot be read. */
     Truth of(Candidate message);
 
     /** As it stands in the sentence: {@code error contains "refused"}. */
@@ -130,7 +125,7 @@ public sealed interface Condition {
         }
     }
 
-    /** @param pattern a regular expression as java.util.regex has them, found anywhere in the error */
+    /** @param pattern a regular expression as {@link Patterns} reads them, found anywhere in the error */
     record ErrorMatches(Pattern pattern) implements Condition {
         /** @throws Faulty where it cannot be read */
         public static ErrorMatches of(String text) {
@@ -139,7 +134,7 @@ public sealed interface Condition {
 
         @Override
         public Truth of(Candidate message) {
-            return truth(pattern.matcher(new BoundedText(message.error())).find());
+            return truth(pattern.matcher(message.error()).find());
         }
 
         @Override
@@ -200,17 +195,21 @@ public sealed interface Condition {
     record XPathHolds(String path, XPathExpression compiled) implements Condition {
         private static final int MOST_DESCENTS = 2;
 
+        private static int descents(String path) {
+            return path.split("//|descendant|following|preceding|ancestor", -1).length - 1;
+        }
+
         /** @throws Faulty where it cannot be read, or may take too long */
         public static XPathHolds of(String path) {
             filled("the XPath", path);
-            int descents = path.split("//|descendant|following|preceding|ancestor", -1).length - 1;
-            if (descents > MOST_DESCENTS)
+            if (descents(path) > MOST_DESCENTS)
                 throw new Faulty(
                         "XPath",
                         path,
                         path.lastIndexOf("//") + 1,
                         "at most %d of // and the axes over many elements, since each multiplies the time it takes"
                                 .formatted(MOST_DESCENTS));
+            linear(path);
             try {
                 return new XPathHolds(path, compile(path));
             } catch (XPathExpressionException wrong) {
@@ -221,6 +220,34 @@ public sealed interface Condition {
                         Faulty.position(path, XPathHolds::reads, List.of("", "a", "a()", "1", "=1", "::a")),
                         why);
             }
+        }
+
+        /** What is asked of each element may look at what is below it, and not go through the whole payload again. */
+        private static void linear(String path) {
+            int depth = 0;
+            char quote = 0;
+            for (int i = 0; i < path.length(); i++) {
+                char c = path.charAt(i);
+                if (quote != 0) {
+                    if (c == quote) quote = 0;
+                    continue;
+                }
+                if (c == '\'' || c == '"') quote = c;
+                else if (c == '[' && ++depth > 1)
+                    throw new Faulty("XPath", path, i + 1, "brackets do not stand in brackets");
+                else if (c == ']') depth--;
+                else if (depth > 0 && (path.startsWith("..", i) || path.startsWith("//", i) || isRoot(path, i)))
+                    throw new Faulty(
+                            "XPath", path, i + 1, "within brackets only what is below the element can be asked for");
+            }
+        }
+
+        /** Whether a path begins at the root here: with a slash that does not follow a name, a bracket or a star. */
+        private static boolean isRoot(String path, int at) {
+            if (path.charAt(at) != '/') return false;
+            var before = path.substring(0, at).stripTrailing();
+            char last = before.isEmpty() ? '[' : before.charAt(before.length() - 1);
+            return !Character.isLetterOrDigit(last) && "_-.)]*@".indexOf(last) < 0;
         }
 
         private static boolean reads(String path) {
@@ -339,21 +366,22 @@ public sealed interface Condition {
         }
     }
 
-    /** Regular expressions from people. */
-    final class Patterns {
-        private Patterns() {}
+    /**
+     * A pattern or path that was stored before, and is not taken any more: it is never known whether it holds, so its rule takes
+     * nothing by it until somebody has written it anew.
+     *
+     * @param kind under which it is stored
+     * @param why  it is refused
+     */
+    record Refused(String kind, String text, String why) implements Condition {
+        @Override
+        public Truth of(Candidate message) {
+            return Truth.UNKNOWN;
+        }
 
-        /** @throws Faulty where it cannot be read */
-        public static Pattern read(String text) {
-            try {
-                return Pattern.compile(text, Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE);
-            } catch (PatternSyntaxException wrong) {
-                throw new Faulty(
-                        "pattern",
-                        text,
-                        Math.clamp(wrong.getIndex() + 1L, 1, Math.max(1, text.length())),
-                        wrong.getDescription());
-            }
+        @Override
+        public String words(UnaryOperator<String> interfaceName) {
+            return "%s %s (not taken any more: %s)".formatted(kind, text, why);
         }
     }
 }

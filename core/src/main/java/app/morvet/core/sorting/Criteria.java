@@ -34,7 +34,6 @@ public record Criteria(List<Condition> conditions, @Nullable Expression joined) 
     /**
      * Whether a message is taken. Each condition is asked at most once, and only when it is needed.
      *
-     * @throws TooSlow where a pattern was stopped
      */
     public Truth of(Candidate message) {
         if (joined != null) {

@@ -6,14 +6,14 @@ import java.util.List;
 
 /**
  * Sorts failed messages by an ordered list: the first rule that takes a message has it, and the last takes whatever is
- * left. A rule that had to be stopped takes nothing of that message and is told of; the others go on.
+ * left. A rule of which a part fails takes nothing of that message and is told of; the others go on.
  */
 public final class Sorter {
     /**
      * Where a message went.
      *
      * @param rule    place of the rule, from 0
-     * @param stopped places of the rules that were stopped on the way
+     * @param stopped places of the rules that failed on the way
      */
     public record Sorted(int rule, List<Integer> stopped) {}
 
@@ -34,7 +34,7 @@ public final class Sorter {
         for (int place = 0; place < rules.size(); place++) {
             try {
                 if (rules.get(place).of(message) == Truth.TRUE) return new Sorted(place, stopped);
-            } catch (TooSlow tooSlow) {
+            } catch (RuntimeException | StackOverflowError failed) {
                 if (stopped.isEmpty()) stopped = new ArrayList<>();
                 stopped.add(place);
             }

@@ -150,9 +150,11 @@ class MaskingTest {
     }
 
     @Test
-    void aPatternThatLooksTooOftenHides() {
+    void aPatternThatOthersTakeForeverOverHidesWhatItFindsAndNoMore() {
         var slow = Masking.of(List.of(Mask.ofPattern(Set.of(), "(\\p{L}+\\p{L}+)+\\d$")), "crew");
-        assertThat(slow.text("a".repeat(5000) + "!").text()).isEqualTo(Masking.HIDDEN);
+        var harmless = "a".repeat(5000) + "!";
+        assertThat(slow.text(harmless).text()).isEqualTo(harmless);
+        assertThat(slow.text("a".repeat(5000) + "7").text()).isEqualTo(Masking.HIDDEN);
     }
 
     @Test
