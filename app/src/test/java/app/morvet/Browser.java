@@ -22,6 +22,7 @@ public final class Browser {
     private final HttpClient client =
             HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
     private final String address;
+    private String token = "";
 
     Browser(int port) {
         this.address = "http://127.0.0.1:" + port;
@@ -58,6 +59,17 @@ public final class Browser {
                 .matcher(get("/login").body());
         assertThat(token.find()).isTrue();
         return postAsIs(path, form + "&_csrf=" + encoded(token.group(1)), headers);
+    }
+
+    /** The same, with the token asked for once. */
+    public HttpResponse<String> postWithToken(String path, String form) throws Exception {
+        if (token.isEmpty()) {
+            var found = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"")
+                    .matcher(get("/login").body());
+            assertThat(found.find()).isTrue();
+            token = encoded(found.group(1));
+        }
+        return postAsIs(path, form + "&_csrf=" + token);
     }
 
     public HttpResponse<String> post(String path, Map<String, String> fields) throws Exception {

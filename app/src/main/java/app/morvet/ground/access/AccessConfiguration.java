@@ -10,6 +10,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpStatus;
+import org.springframework.security.authentication.AuthenticationServiceException;
 import org.springframework.security.authentication.LockedException;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.core.AuthenticationException;
@@ -125,8 +126,13 @@ class AccessConfiguration {
     /** Shown at once, so that nothing need be kept of who is not known. */
     private static void refused(HttpServletRequest request, HttpServletResponse response, AuthenticationException why)
             throws IOException, ServletException {
-        boolean slow = why instanceof LockedException;
-        response.setStatus((slow ? HttpStatus.TOO_MANY_REQUESTS : HttpStatus.UNAUTHORIZED).value());
+        var status =
+                switch (why) {
+                    case LockedException tooMany -> HttpStatus.TOO_MANY_REQUESTS;
+                    case AuthenticationServiceException busy -> HttpStatus.SERVICE_UNAVAILABLE;
+                    default -> HttpStatus.UNAUTHORIZED;
+                };
+        response.setStatus(status.value());
         request.setAttribute("refusal", why.getMessage());
         request.setAttribute("typed", request.getParameter("username"));
         request.getRequestDispatcher(LogInController.REFUSED).forward(request, response);

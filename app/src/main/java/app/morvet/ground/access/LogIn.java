@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.util.Locale;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
+import org.springframework.security.authentication.AuthenticationServiceException;
 import org.springframework.security.authentication.BadCredentialsException;
 import org.springframework.security.authentication.LockedException;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
@@ -70,6 +71,6 @@ class LogIn {
     }
 
     private static AuthenticationException busy() {
-        return new LockedException("Many log in at this moment. Try again in a little while.");
+        return new AuthenticationServiceException("Many log in at this moment. Try again in a little while.");
     }
 }

@@ -7,16 +7,12 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
-import java.util.Comparator;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.function.Function;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.core.Ordered;
@@ -104,17 +100,6 @@ public class Estate {
     /** Something new registered itself or was changed. */
     public record EstateChanged() {}
 
-    private record Snapshot(
-            Instant madeAt,
-            List<Team> teams,
-            List<Application> applications,
-            List<Component> components,
-            List<Component> interfaces,
-            Map<Long, List<Component>> standingOn,
-            Map<Long, Component> componentsById,
-            Map<String, Component> componentsByKey,
-            Map<Long, Application> applicationsById) {}
-
     /** The notice that the estate has changed. */
     public static final String CHANGED = "estate";
 
@@ -123,7 +108,7 @@ public class Estate {
     private final Clock clock;
     private final ApplicationEventPublisher events;
     private final Map<Long, Instant> heard = new ConcurrentHashMap<>();
-    private final Remembered<Snapshot> snapshot;
+    private final Remembered<EstateSnapshot> snapshot;
 
     Estate(EstateStore store, Notices notices, Clock clock, ApplicationEventPublisher events) {
         this.store = store;
@@ -131,33 +116,13 @@ public class Estate {
         this.clock = clock;
         this.events = events;
         this.snapshot = new Remembered<>(
-                this::read, kept -> !kept.madeAt().plus(SNAPSHOT_LASTS).isBefore(clock.instant()));
+                () -> EstateSnapshot.read(store, clock.instant()),
+                kept -> !kept.madeAt().plus(SNAPSHOT_LASTS).isBefore(clock.instant()));
         notices.hearOthers(CHANGED, snapshot::forget);
     }
 
-    private Snapshot now() {
+    private EstateSnapshot now() {
         return snapshot.get();
-    }
-
-    private Snapshot read() {
-        var madeAt = clock.instant();
-        var components = store.components().stream()
-                .sorted(Comparator.comparing(Component::name, String.CASE_INSENSITIVE_ORDER)
-                        .thenComparing(Component::key))
-                .toList();
-        var applications = store.applications();
-        return new Snapshot(
-                madeAt,
-                store.teams(),
-                applications,
-                components,
-                components.stream().filter(one -> one.kind().equals(INTERFACE)).toList(),
-                components.stream()
-                        .filter(one -> one.standsOn() != null)
-                        .collect(Collectors.groupingBy(one -> Objects.requireNonNull(one.standsOn()))),
-                components.stream().collect(Collectors.toMap(Component::id, Function.identity())),
-                components.stream().collect(Collectors.toMap(Component::key, Function.identity())),
-                applications.stream().collect(Collectors.toMap(Application::id, Function.identity())));
     }
 
     public List<Team> teams() {

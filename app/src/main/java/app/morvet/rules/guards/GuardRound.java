@@ -11,7 +11,6 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.ground.nodes.Leases;
 import app.morvet.ground.nodes.Notices;
 import app.morvet.rules.guards.Watches.Watching;
-import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.Series;
 import app.morvet.sources.readings.SeriesBook;
 import java.time.Clock;
@@ -250,22 +249,9 @@ public class GuardRound extends Rounds implements PastRound {
         var some = heardTo == null ? null : arrivals.since(heardTo);
         if (some == null) return null;
         var fresh = new HashSet<Long>();
-        some.all().forEach(one -> take(one, fresh));
+        some.all().forEach(one -> rings.take(one, book, fresh));
         heardTo = some.upTo();
         return fresh;
-    }
-
-    private void take(Arrivals.Arrived one, Set<Long> fresh) {
-        for (int i = 0; i < one.of().length; i++) {
-            long at = one.at()[i];
-            if (!one.failures()) {
-                if (rings.add(one.of()[i], at, one.values()[i])) fresh.add(one.of()[i]);
-                continue;
-            }
-            book.find(one.of()[i], Measure.FAILED_MESSAGES, Map.of()).ifPresent(series -> {
-                if (rings.failed(series.id(), at, one.transaction())) fresh.add(series.id());
-            });
-        }
     }
 
     /** @param fresh the series that have new readings; null to look at all */

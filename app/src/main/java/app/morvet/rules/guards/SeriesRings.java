@@ -4,7 +4,9 @@ import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.ReadingRing;
 import app.morvet.core.readings.Readings;
 import app.morvet.ground.base.Snapshot;
+import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.Series;
+import app.morvet.sources.readings.SeriesBook;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -12,6 +14,7 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Collectors;
 
 /** The recent readings of the series that guards watch, as far back as those guards look; no more is kept in memory. */
@@ -89,8 +92,22 @@ class SeriesRings {
         return one.isBefore(other) ? one : other;
     }
 
+    /** Takes in what has arrived of what is watched; adds to {@code fresh} the series that have news. */
+    void take(Arrivals.Arrived one, SeriesBook book, Set<Long> fresh) {
+        for (int i = 0; i < one.of().length; i++) {
+            long at = one.at()[i];
+            if (!one.failures()) {
+                if (add(one.of()[i], at, one.values()[i])) fresh.add(one.of()[i]);
+                continue;
+            }
+            book.find(one.of()[i], Measure.FAILED_MESSAGES, Map.of()).ifPresent(series -> {
+                if (failed(series.id(), at, one.transaction())) fresh.add(series.id());
+            });
+        }
+    }
+
     /** Adds a reading; tells whether it is watched and news. A series has one reading at an instant. */
-    boolean add(long series, long at, double value) {
+    private boolean add(long series, long at, double value) {
         var one = kept.get(series);
         if (one == null || one.ring.has(at)) return false;
         one.ring.add(at, value);
@@ -98,7 +115,7 @@ class SeriesRings {
     }
 
     /** Adds a failed message; tells whether that is watched and news. Many may fail at one instant. */
-    boolean failed(long series, long at, long transaction) {
+    private boolean failed(long series, long at, long transaction) {
         var one = kept.get(series);
         if (one == null || one.seen.saw(transaction)) return false;
         one.ring.add(at, 1);

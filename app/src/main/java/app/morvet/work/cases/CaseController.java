@@ -157,6 +157,7 @@ class CaseController {
 
     /** Does an act and shows the dossier as it then is; where somebody was faster, or something typed is wrong, says so. */
     private String act(long id, Typed typed, Act act, HttpServletResponse response, Model model) {
+        find(id);
         try {
             model.addAttribute("undo", act.now());
             fillDossier(find(id), Typed.NOTHING, model);

@@ -286,14 +286,14 @@ class MendingController {
             @AuthenticationPrincipal Person by,
             HttpServletResponse response,
             Model model) {
-        var groups = store.groups(selection(asked).messages());
-        if (groups.size() != 1 || groups.getFirst().family() == null)
-            return page(
-                    asked,
-                    Typed.NOTHING,
-                    errors("case", new IllegalArgumentException("Choose messages of one family on one interface.")),
-                    response,
-                    model);
+        List<DealingStore.Group> groups;
+        try {
+            groups = store.groups(selection(asked).messages());
+            if (groups.size() != 1 || groups.getFirst().family() == null)
+                throw new IllegalArgumentException("Choose messages of one family on one interface.");
+        } catch (IllegalArgumentException wrong) {
+            return page(asked, Typed.NOTHING, errors("case", wrong), response, model);
+        }
         var group = groups.getFirst();
         long family = Objects.requireNonNull(group.family());
         var rule = group.rule() == null ? null : rules.byId(group.rule());

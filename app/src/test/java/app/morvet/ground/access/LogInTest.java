@@ -93,7 +93,6 @@ class LogInTest extends MorvetTest {
         assertThat(logIn("analyst", "right")).endsWith("/cases");
     }
 
-    /** The right one is among them, and it is not one of the first. */
     @Test
     void ofManyTriesAtOnceNoMoreAreLookedAtThanOfManyInTurn() throws Exception {
         people.add("guessed", "Somebody Else", Role.ANALYST, "right");
@@ -104,7 +103,9 @@ class LogInTest extends MorvetTest {
                 answers.add(threads.submit(() -> tried("guessed", "wrong").statusCode()));
             var statuses = new ArrayList<Integer>();
             for (var answer : answers) statuses.add(answer.get());
-            assertThat(statuses.stream().filter(status -> status == 401)).hasSize(Tries.AT_ONCE);
+            // On a machine that has much to do one that may be looked at is told to come again.
+            assertThat(statuses.stream().filter(status -> status == 401 || status == 503))
+                    .hasSize(Tries.AT_ONCE);
             assertThat(statuses.stream().filter(status -> status == 429)).hasSize(12 - Tries.AT_ONCE);
         }
     }
