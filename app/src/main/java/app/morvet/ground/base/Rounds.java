@@ -2,6 +2,7 @@ package app.morvet.ground.base;
 
 import app.morvet.ground.nodes.Leases;
 import java.time.Duration;
+import java.util.Optional;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
@@ -19,12 +20,31 @@ public abstract class Rounds implements SmartLifecycle {
     private final String name;
     private final Duration lookedAtEvery;
     private final Semaphore something = new Semaphore(0);
+    private final Undone undone;
     private volatile boolean running;
+    private volatile long failingSince;
+    private volatile String failure = "";
     private Thread thread = new Thread();
 
+    /**
+     * What people miss while rounds fail.
+     *
+     * @param words {@code Guards are not judged}
+     * @param link  where they would see it
+     */
+    public record Undone(String words, String link) {}
+
+    /**
+     * That rounds fail.
+     *
+     * @param since how long by now
+     */
+    public record Failing(Undone undone, Duration since, String why) {}
+
     /** @param name of the thread */
-    protected Rounds(String name, Duration lookedAtEvery) {
+    protected Rounds(String name, Undone undone, Duration lookedAtEvery) {
         this.name = name;
+        this.undone = undone;
         this.lookedAtEvery = lookedAtEvery;
     }
 
@@ -64,6 +84,13 @@ public abstract class Rounds implements SmartLifecycle {
         return running;
     }
 
+    /** Whether no round has been done for a while, and why. */
+    public Optional<Failing> failing() {
+        long since = failingSince;
+        if (since == 0) return Optional.empty();
+        return Optional.of(new Failing(undone, Duration.ofNanos(System.nanoTime() - since), failure));
+    }
+
     private void rounds() {
         while (running) {
             try {
@@ -78,12 +105,16 @@ public abstract class Rounds implements SmartLifecycle {
 
     private boolean oneRound() throws InterruptedException {
         try {
-            return round();
+            boolean more = round();
+            failingSince = 0;
+            return more;
         } catch (Leases.Lost lost) {
             log.warn("{} wrote nothing: {}", name, lost.getMessage());
             return true;
         } catch (RuntimeException failed) {
             if (!running) return false;
+            if (failingSince == 0) failingSince = System.nanoTime();
+            failure = String.valueOf(failed.getMessage());
             log.error("{} failed and will be tried again", name, failed);
             Thread.sleep(AFTER_FAILURE);
             return true;

@@ -18,6 +18,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -25,6 +26,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.function.BinaryOperator;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -62,12 +64,16 @@ public class GuardRound extends Rounds implements PastRound {
     /** Divides evenly among two to six nodes. */
     private static final int PARTS = 60;
 
+    private static final BinaryOperator<Duration> LONGER = BinaryOperator.maxBy(Comparator.naturalOrder());
+    private static final BinaryOperator<Instant> EARLIER = BinaryOperator.minBy(Comparator.naturalOrder());
+
     private final GuardStore store;
     private final Guards guards;
     private final Matching matching;
     private final Histories histories;
     private final SeriesBook book;
     private final AlertDesk alerts;
+    private final SetAside aside;
     private final Arrivals arrivals;
     private final Leases.Share share;
     private final TransactionTemplate transaction;
@@ -95,6 +101,7 @@ public class GuardRound extends Rounds implements PastRound {
             Histories histories,
             SeriesBook book,
             AlertDesk alerts,
+            SetAside aside,
             Arrivals arrivals,
             Leases leases,
             Notices notices,
@@ -102,13 +109,14 @@ public class GuardRound extends Rounds implements PastRound {
             PlatformTransactionManager transactions,
             JdbcClient jdbc,
             Clock clock) {
-        super("guard-round", LOOKED_AT_EVERY);
+        super("guard-round", new Undone("Guards are not judged", "/guards"), LOOKED_AT_EVERY);
         this.store = store;
         this.guards = guards;
         this.matching = matching;
         this.histories = histories;
         this.book = book;
         this.alerts = alerts;
+        this.aside = aside;
         this.transaction = transaction;
         this.asOfOneMoment = new TransactionTemplate(transactions);
         this.asOfOneMoment.setIsolationLevel(TransactionDefinition.ISOLATION_REPEATABLE_READ);
@@ -269,7 +277,7 @@ public class GuardRound extends Rounds implements PastRound {
             telling.silenced(silenced, now);
             leave(now, gone, telling);
         }
-        var found = new Judging(watches, states, rings, pasts).of(due(now, fresh), now);
+        var found = new Judging(watches, states, rings, pasts, aside).of(due(now, fresh), now);
         for (var one : found) {
             next.put(one.watching().key(), one.step().state());
             lookedAt.put(one.watching().key(), now);
@@ -349,6 +357,7 @@ public class GuardRound extends Rounds implements PastRound {
 
     private void refresh(Instant now) {
         watchesStale = false;
+        aside.clear();
         var before = watches.parts();
         watches = Watches.of(store.all(), matching, held);
         boolean moved = watches.parts().entrySet().stream()
@@ -360,10 +369,10 @@ public class GuardRound extends Rounds implements PastRound {
         for (var watching : watches.all().values()) {
             var series = watching.subject().series();
             var reach = watching.guard().rule().reach();
-            reaches.merge(series, reach, GuardRound::longer);
-            if (watching.ceiling() != null) reaches.merge(watching.ceiling(), reach, GuardRound::longer);
+            reaches.merge(series, reach, LONGER);
+            if (watching.ceiling() != null) reaches.merge(watching.ceiling(), reach, LONGER);
             var state = states.get(watching.key());
-            if (state != null) judgedTo.merge(series, state.evaluatedTo(), GuardRound::earlier);
+            if (state != null) judgedTo.merge(series, state.evaluatedTo(), EARLIER);
         }
         asOfOneMoment.executeWithoutResult(status -> rings.watch(Snapshot.now(jdbc), reaches, judgedTo, now));
     }
@@ -386,13 +395,5 @@ public class GuardRound extends Rounds implements PastRound {
 
     private Set<Integer> partsOf(Collection<GuardStore.Key> some, Collection<GuardStore.Key> others) {
         return Stream.concat(some.stream(), others.stream()).map(this::partOf).collect(Collectors.toSet());
-    }
-
-    private static Instant earlier(Instant one, Instant other) {
-        return one.isBefore(other) ? one : other;
-    }
-
-    private static Duration longer(Duration one, Duration other) {
-        return one.compareTo(other) > 0 ? one : other;
     }
 }

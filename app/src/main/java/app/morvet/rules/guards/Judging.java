@@ -28,11 +28,21 @@ final class Judging {
 
     private final Watches watches;
     private final Map<GuardStore.Key, GuardState> states;
+    private final SetAside aside;
     private final SeriesRings rings;
     private final Function<Series, Past> pasts;
 
-    /** @param states as they were before the round */
-    Judging(Watches watches, Map<GuardStore.Key, GuardState> states, SeriesRings rings, Function<Series, Past> pasts) {
+    /**
+     * @param states as they were before the round
+     * @param aside  is told of what cannot be judged
+     */
+    Judging(
+            Watches watches,
+            Map<GuardStore.Key, GuardState> states,
+            SeriesRings rings,
+            Function<Series, Past> pasts,
+            SetAside aside) {
+        this.aside = aside;
         this.watches = watches;
         this.states = states;
         this.rings = rings;
@@ -42,8 +52,15 @@ final class Judging {
     /** Of those that are due, and of the combinations of which they are members. */
     List<Found> of(Iterable<Watching> due, Instant now) {
         var found = new ArrayList<Found>();
-        for (var watching : due)
-            if (!(watching.guard().rule() instanceof CombinationGuard)) found.add(found(watching, now));
+        for (var watching : due) {
+            if (watching.guard().rule() instanceof CombinationGuard) continue;
+            try {
+                found.add(found(watching, now));
+                aside.judged(watching.key());
+            } catch (RuntimeException failed) {
+                aside.put(watching.key(), failed);
+            }
+        }
         found.addAll(combined(List.copyOf(found)));
         return found;
     }

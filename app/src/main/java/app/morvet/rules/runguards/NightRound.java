@@ -74,7 +74,7 @@ public class NightRound extends Rounds implements PastRound {
             Notices notices,
             TransactionTemplate transaction,
             Clock clock) {
-        super("night-round", LOOKED_AT_EVERY);
+        super("night-round", new Undone("The night is not watched", "/batch"), LOOKED_AT_EVERY);
         this.nights = nights;
         this.starts = starts;
         this.guards = guards;

@@ -56,7 +56,7 @@ class WordIndexing extends Rounds {
             SavedSearches saved,
             Live live,
             TransactionTemplate transaction) {
-        super("word-indexing", LOOKED_AT_EVERY);
+        super("word-indexing", new Undone("New failures cannot be found by their words", "/messages"), LOOKED_AT_EVERY);
         this.jdbc = jdbc;
         this.masks = masks;
         this.estate = estate;
