@@ -2,6 +2,7 @@ package app.morvet.sources.messages;
 
 import app.morvet.core.messages.Fingerprint;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.Csv;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.StringWriter;
@@ -11,8 +12,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
-import org.apache.commons.csv.CSVFormat;
-import org.apache.commons.csv.CSVPrinter;
 import org.springframework.stereotype.Service;
 
 /**
@@ -48,24 +47,22 @@ public class Evidence {
                 var row = new ArrayList<Object>();
                 row.add(line.at());
                 row.add(estate.component(line.component()).name());
-                row.add(cell(masking.text(line.businessKey()).text()));
-                row.add(cell(line.step()));
-                values.stream().limit(MOST_COLUMNS).map(Evidence::cell).forEach(row::add);
+                row.add(masking.text(line.businessKey()).text());
+                row.add(line.step());
+                values.stream().limit(MOST_COLUMNS).forEach(row::add);
                 columns = Math.max(columns, row.size() - 4);
                 rows.add(row);
             }
         }
         var out = new StringWriter();
-        try (var csv = new CSVPrinter(out, CSVFormat.RFC4180)) {
+        try (var csv = new Csv(out)) {
             var head = new ArrayList<Object>(List.of("failed at", "interface", "business key", "step"));
             for (int i = 1; i <= columns; i++) head.add("value " + i);
-            csv.printRecord(head);
+            csv.line(head);
             for (var row : rows) {
                 while (row.size() < columns + 4) row.add("");
-                csv.printRecord(row);
+                csv.line(row);
             }
-        } catch (IOException impossible) {
-            throw new UncheckedIOException(impossible);
         }
         return out.toString().getBytes(StandardCharsets.UTF_8);
     }
@@ -74,11 +71,6 @@ public class Evidence {
         var parts = new ArrayList<List<T>>();
         for (int i = 0; i < all.size(); i += size) parts.add(all.subList(i, Math.min(all.size(), i + size)));
         return parts;
-    }
-
-    /** A spreadsheet must not take what a failed message says for a formula. */
-    static String cell(String text) {
-        return !text.isEmpty() && "=+-@\t\r".indexOf(text.charAt(0)) >= 0 ? "'" + text : text;
     }
 
     /**
@@ -91,8 +83,8 @@ public class Evidence {
         long size = 0;
         try (var zip = new ZipOutputStream(bytes, StandardCharsets.UTF_8)) {
             var list = new StringWriter();
-            var contents = new CSVPrinter(list, CSVFormat.RFC4180);
-            contents.printRecord("file", "failed at", "interface", "business key", "step", "payload type");
+            var contents = new Csv(list);
+            contents.line("file", "failed at", "interface", "business key", "step", "payload type");
             int place = 0;
             for (var id : messages.stream().limit(most).toList()) {
                 if (size >= LARGEST_BUNDLE) break;
@@ -107,15 +99,15 @@ public class Evidence {
                 size += payload.length;
                 put(zip, name + ending(whole.payloadType()), payload);
                 put(zip, name + ".error.txt", masking.text(line.error()).text().getBytes(StandardCharsets.UTF_8));
-                contents.printRecord(
+                contents.line(
                         name + ending(whole.payloadType()),
                         line.at(),
                         estate.component(line.component()).name(),
-                        cell(key),
-                        cell(line.step()),
+                        key,
+                        line.step(),
                         whole.payloadType());
             }
-            contents.flush();
+            contents.close();
             put(zip, "contents.csv", list.toString().getBytes(StandardCharsets.UTF_8));
         } catch (IOException impossible) {
             throw new UncheckedIOException(impossible);

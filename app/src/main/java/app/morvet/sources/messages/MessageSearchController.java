@@ -2,18 +2,16 @@ package app.morvet.sources.messages;
 
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.Csv;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.sorting.SortingRules;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.OutputStreamWriter;
-import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import org.apache.commons.csv.CSVFormat;
-import org.apache.commons.csv.CSVPrinter;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
@@ -242,28 +240,23 @@ class MessageSearchController {
         response.setContentType("text/csv; charset=UTF-8");
         response.setHeader(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"failed-messages.csv\"");
         response.setHeader(HttpHeaders.CACHE_CONTROL, "no-store");
-        try (var out = new CSVPrinter(
-                new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8), CSVFormat.RFC4180)) {
-            out.printRecord("failed at", "interface", "business key", "step", "sorted as", "state", "error");
+        try (var out = new Csv(new OutputStreamWriter(response.getOutputStream(), StandardCharsets.UTF_8))) {
+            out.line("failed at", "interface", "business key", "step", "sorted as", "state", "error");
             store.each(query, MOST_IN_FILE, found -> print(found, out));
         }
     }
 
-    private void print(SearchStore.Found found, CSVPrinter out) {
+    private void print(SearchStore.Found found, Csv out) {
         var line = found.line();
         var masking = masks.on(line.component());
-        try {
-            out.printRecord(
-                    line.at(),
-                    estate.component(line.component()).name(),
-                    Evidence.cell(masking.text(line.businessKey()).text()),
-                    Evidence.cell(line.step()),
-                    found.rule() == null ? "" : rules.byId(found.rule()).name(),
-                    stateWords(found),
-                    Evidence.cell(masking.text(line.error()).text()));
-        } catch (IOException gone) {
-            throw new UncheckedIOException(gone);
-        }
+        out.line(
+                line.at(),
+                estate.component(line.component()).name(),
+                masking.text(line.businessKey()).text(),
+                line.step(),
+                found.rule() == null ? "" : rules.byId(found.rule()).name(),
+                stateWords(found),
+                masking.text(line.error()).text());
     }
 
     @PostMapping("/messages/searches")

@@ -18,6 +18,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.security.access.AccessDeniedException;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.core.type.TypeReference;
@@ -128,6 +129,13 @@ public class SavedSearches {
     void delete(long id, Person by) {
         var gone = all().stream().filter(one -> one.id() == id).findFirst();
         if (gone.isEmpty()) return;
+        boolean own = jdbc.sql("select person_id = :person from saved_search where id = :id")
+                .param("person", by.id())
+                .param("id", id)
+                .query(Boolean.class)
+                .single();
+        if (!own && !by.may("TUNE"))
+            throw new AccessDeniedException("It is somebody else's search; a lead can delete it.");
         jdbc.sql("delete from saved_search where id = :id").param("id", id).update();
         audit.record(
                 by,

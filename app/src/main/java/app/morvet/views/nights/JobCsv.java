@@ -3,6 +3,7 @@ package app.morvet.views.nights;
 import app.morvet.core.batch.ClockChange;
 import app.morvet.core.batch.Schedule;
 import app.morvet.ground.base.Sentence;
+import app.morvet.ground.page.Csv;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.JobSpec;
 import app.morvet.sources.batch.StoredJob;
@@ -141,7 +142,7 @@ final class JobCsv {
     /** @param leftOut what stands for a column that the file has not */
     private static String cell(CSVRecord row, String column, String leftOut) {
         if (!row.isMapped(column)) return leftOut;
-        var text = row.isSet(column) ? row.get(column) : "";
+        var text = row.isSet(column) ? Csv.plain(row.get(column)) : "";
         return text.contains("\n") ? text : text.strip();
     }
 
@@ -221,14 +222,11 @@ final class JobCsv {
 
     String write(List<StoredJob> all) {
         var text = new StringBuilder();
-        try (var printer = CSVFormat.DEFAULT
-                .builder()
-                .setHeader(COLUMNS.toArray(String[]::new))
-                .get()
-                .print(text)) {
+        try (var out = new Csv(text)) {
+            out.line(COLUMNS);
             for (var job : all) {
                 var spec = job.spec();
-                printer.printRecord(
+                out.line(
                         job.key(),
                         job.name(),
                         applicationOf.apply(job),
@@ -250,8 +248,6 @@ final class JobCsv {
                         spec.command(),
                         job.fixNote());
             }
-        } catch (IOException never) {
-            throw new UncheckedIOException(never);
         }
         return text.toString();
     }

@@ -3,6 +3,7 @@ package app.morvet.views.upkeep;
 import app.morvet.core.estate.Tier;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.Csv;
 import java.io.IOException;
 import java.io.StringReader;
 import java.io.UncheckedIOException;
@@ -106,7 +107,7 @@ class EstateFile {
 
     private static Optional<String> cell(CSVRecord line, String name) {
         if (!line.isMapped(name) || !line.isSet(name)) return Optional.empty();
-        var value = line.get(name);
+        var value = Csv.plain(line.get(name));
         return value.isBlank() ? Optional.empty() : Optional.of(value);
     }
 
@@ -208,21 +209,13 @@ class EstateFile {
                 .orElseThrow(() -> new IllegalArgumentException("There is no team \"" + text + "\"."));
     }
 
-    /** Rows of texts as CSV. What would be a formula in a spreadsheet is marked as text. */
+    /** Rows of texts as CSV. */
     static String write(List<String> head, List<List<String>> rows) {
         var text = new StringBuilder();
-        try {
-            var out = CSVFormat.RFC4180.print(text);
-            out.printRecord(head);
-            for (var row : rows)
-                out.printRecord(row.stream().map(EstateFile::harmless).toList());
-        } catch (IOException never) {
-            throw new UncheckedIOException(never);
+        try (var out = new Csv(text)) {
+            out.line(head);
+            rows.forEach(out::line);
         }
         return text.toString();
-    }
-
-    private static String harmless(String cell) {
-        return !cell.isEmpty() && "=+-@\t".indexOf(cell.charAt(0)) >= 0 ? "'" + cell : cell;
     }
 }

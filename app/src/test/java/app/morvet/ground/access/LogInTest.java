@@ -137,6 +137,19 @@ class LogInTest extends MorvetTest {
         assertThat(logIn("analyst", "right")).doesNotContain("elsewhere");
     }
 
+    /** What a library says of an error is not told, least of all to who is not known. */
+    @Test
+    void anErrorTellsNothingOfTheDatabase() throws Exception {
+        for (var form : List.of("username=a%00b&password=x", "username=%C3%28&password=x"))
+            assertThat(post("/login", form).body())
+                    .doesNotContainIgnoringCase("sql")
+                    .doesNotContain("org.");
+        logIn("analyst", "right");
+        assertThat(browser.get("/messages/1-x%27", "Accept", "application/json").body())
+                .doesNotContainIgnoringCase("select ")
+                .doesNotContain("Exception");
+    }
+
     @Test
     void whoHasAnotherRoleByNowHasItsRightsAtOnce() throws Exception {
         people.add("promoted", "Somebody Else", Role.ADMIN, "right");

@@ -67,6 +67,23 @@ class SavedSearchesTest extends MorvetTest {
     }
 
     @Test
+    void whatSomebodyElseKeptIsDeletedByALeadAlone() throws Exception {
+        var name = unique("Of another");
+        save(name, "q=mine");
+        long id = jdbc.sql("select id from saved_search where name = :name")
+                .param("name", name)
+                .query(Long.class)
+                .single();
+        assertThat(loggedIn("other")
+                        .post("/messages/searches/" + id + "/delete", "")
+                        .statusCode())
+                .isEqualTo(403);
+        assertThat(kept(name)).hasSize(1);
+        loggedIn("lead").post("/messages/searches/" + id + "/delete", "");
+        assertThat(kept(name)).isEmpty();
+    }
+
+    @Test
     void oneOfTheSameNameIsReplacedAndOneThatIsDeletedIsGone() throws Exception {
         var name = unique("Replaced");
         save(name, "q=first");
