@@ -12,6 +12,7 @@ import org.yaml.snakeyaml.Yaml;
 import org.yaml.snakeyaml.constructor.SafeConstructor;
 import org.yaml.snakeyaml.error.MarkedYAMLException;
 import org.yaml.snakeyaml.error.YAMLException;
+import org.yaml.snakeyaml.events.AliasEvent;
 import org.yaml.snakeyaml.nodes.MappingNode;
 import org.yaml.snakeyaml.nodes.Node;
 import org.yaml.snakeyaml.nodes.ScalarNode;
@@ -25,7 +26,6 @@ import org.yaml.snakeyaml.representer.Representer;
 public final class YamlFile {
     private static final int LARGEST = 2 * 1024 * 1024;
     private static final int DEEPEST = 20;
-    private static final int MOST_REFERENCES = 20;
 
     private YamlFile() {}
 
@@ -76,11 +76,18 @@ public final class YamlFile {
 
     private static @Nullable Node root(String text) {
         var options = new LoaderOptions();
-        options.setMaxAliasesForCollections(MOST_REFERENCES);
         options.setNestingDepthLimit(DEEPEST);
         options.setCodePointLimit(LARGEST);
         try {
-            return new Yaml(new SafeConstructor(options)).compose(new StringReader(text));
+            var yaml = new Yaml(new SafeConstructor(options));
+            // A reference may stand for itself, or for so much that it cannot be read to its end.
+            for (var event : yaml.parse(new StringReader(text)))
+                if (event instanceof AliasEvent reference)
+                    throw new Wrong(
+                            reference.getStartMark().getLine() + 1,
+                            "\"*%s\" refers to something else; write out what is meant."
+                                    .formatted(reference.getAnchor()));
+            return yaml.compose(new StringReader(text));
         } catch (MarkedYAMLException broken) {
             var mark = broken.getProblemMark();
             throw new Wrong(mark == null ? 1 : mark.getLine() + 1, "This is not YAML: " + broken.getProblem());

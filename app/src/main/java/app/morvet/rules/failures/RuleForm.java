@@ -94,7 +94,7 @@ record RuleForm(
                         "");
             case Condition.AtStep(var step) -> new Row("step", step, "");
             case Condition.ErrorContains(var text) -> new Row("contains", text, "");
-            case Condition.ErrorMatches(var pattern) -> new Row("matches", pattern.pattern(), "");
+            case Condition.ErrorMatches(var pattern) -> new Row("matches", pattern.text(), "");
             case Condition.Attribute(var name, var value) -> new Row("attribute", name, value);
             case Condition.XPathHolds holds -> new Row("xpath", holds.path(), "");
             case Condition.JsonPathHolds holds -> new Row("jsonpath", holds.path(), "");

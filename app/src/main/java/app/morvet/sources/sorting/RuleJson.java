@@ -33,7 +33,7 @@ final class RuleJson {
             case Condition.OnInterface(var keys) -> plain.put("interface", List.copyOf(new TreeSet<>(keys)));
             case Condition.AtStep(var step) -> plain.put("step", step);
             case Condition.ErrorContains(var text) -> plain.put("errorContains", text);
-            case Condition.ErrorMatches(var pattern) -> plain.put("errorMatches", pattern.pattern());
+            case Condition.ErrorMatches(var pattern) -> plain.put("errorMatches", pattern.text());
             case Condition.Attribute(var name, var value) -> {
                 plain.put("attribute", name);
                 if (!value.isEmpty()) plain.put("is", value);

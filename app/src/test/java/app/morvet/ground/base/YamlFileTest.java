@@ -55,6 +55,16 @@ class YamlFileTest {
         wrong("ships:\n" + "- name: A\n".repeat(4), 1).hasMessage("At most 3 ships in one file.");
     }
 
+    /** One that stands for itself never ends; a few of a few of a few are millions. */
+    @Test
+    void whatRefersToSomethingElseIsRefusedWithItsLine() {
+        wrong("ships:\n- &a\n  name: *a\n", 3).hasMessage("\"*a\" refers to something else; write out what is meant.");
+        var layers = new StringBuilder("a0: &a0 [x, x, x, x, x, x]\n");
+        for (int i = 1; i < 12; i++)
+            layers.append("a%d: &a%d [%s]\n".formatted(i, i, ("*a" + (i - 1) + ", ").repeat(6)));
+        wrong(layers + "ships: *a11\n", 2).hasMessageContaining("refers to something else");
+    }
+
     @Test
     void sizeDepthAndReferencesAreBounded() {
         wrong("ships: " + "[".repeat(100), 1).hasMessageStartingWith("This is not YAML: ");

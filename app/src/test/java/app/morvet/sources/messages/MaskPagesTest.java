@@ -5,6 +5,7 @@ import static app.morvet.Browser.to;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.MorvetTest;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -91,5 +92,27 @@ class MaskPagesTest extends MorvetTest {
                         .post("/messages/masks/save", form(subject, "Mine", "a/b", ""))
                         .statusCode())
                 .isEqualTo(403);
+    }
+
+    /** What is refused is kept as it was sent, and who may not read it in a message may not read it there. */
+    @Test
+    void whatAMaskHidesIsHiddenInRefusedEventsToo() throws Exception {
+        var subject = subject();
+        var lead = loggedIn("lead");
+        var name = "Refused cards of " + subject.key();
+        lead.post("/messages/masks/save", form(subject, name, "guest/card", ""));
+        var word = "w" + UUID.randomUUID().toString().replace("-", "");
+        var payload = "{\"guest\":{\"card\":\"" + word + "\"},\"ship\":\"Aurelia\"}";
+        var plain = failed(
+                subject, Map.of("payloadType", "application/json", "payload", payload, "error", "first of them"));
+        var late = new HashMap<>(plain);
+        late.put("time", "1999-01-01T00:00:00Z");
+        var cut = new HashMap<>(late);
+        cut.put("data", Map.of("payloadType", "text/plain", "payload", word + "x".repeat(20_000)));
+        assertThat(tree(send(List.of(late, cut))).path("rejected")).hasSize(2);
+        var page = lead.page("/messages/refused");
+        assertThat(page.html()).doesNotContain(word);
+        assertThat(page.text()).contains("first of them", "Aurelia", "▒▒▒▒");
+        lead.post("/messages/masks/" + idOf(name) + "/delete", "");
     }
 }

@@ -91,7 +91,7 @@ class RuleFileTest extends MorvetTest {
                     sortingRules: {a: b}     | begins with
                     sortingRules: [a]        | Each rule is a list of names and values.
                     sortingRules: [          | This is not YAML
-                    sortingRules: [*nobody]  | This is not YAML
+                    sortingRules: [*nobody]  | refers to something else
                     """)
     void whatIsNoSuchFileSaysSo(String text, String words) {
         assertThat(faults(text)).isNotEmpty().first().satisfies(fault -> assertThat(fault.words())

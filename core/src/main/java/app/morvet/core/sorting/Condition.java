@@ -1,7 +1,6 @@
 package app.morvet.core.sorting;
 
 import app.morvet.core.guard.Truth;
-import com.google.re2j.Pattern;
 import com.jayway.jsonpath.InvalidPathException;
 import com.jayway.jsonpath.JsonPath;
 import java.util.Collection;
@@ -126,32 +125,20 @@ public sealed interface Condition {
     }
 
     /** @param pattern a regular expression as {@link Patterns} reads them, found anywhere in the error */
-    record ErrorMatches(Pattern pattern) implements Condition {
+    record ErrorMatches(SearchPattern pattern) implements Condition {
         /** @throws Faulty where it cannot be read */
         public static ErrorMatches of(String text) {
-            return new ErrorMatches(Patterns.read(filled("the pattern", text)));
+            return new ErrorMatches(SearchPattern.of(filled("the pattern", text)));
         }
 
         @Override
         public Truth of(Candidate message) {
-            return truth(pattern.matcher(message.error()).find());
+            return truth(pattern.foundIn(message.error(), message.lowerError()));
         }
 
         @Override
         public String words(UnaryOperator<String> interfaceName) {
-            return "error matches /" + pattern.pattern() + "/";
-        }
-
-        @Override
-        public boolean equals(Object other) {
-            return other instanceof ErrorMatches(var another)
-                    && another.pattern().equals(pattern.pattern())
-                    && another.flags() == pattern.flags();
-        }
-
-        @Override
-        public int hashCode() {
-            return pattern.pattern().hashCode();
+            return "error matches /" + pattern.text() + "/";
         }
     }
 

@@ -15,8 +15,8 @@ public final class Patterns {
     /** How large a pattern may be with its counted repeats written out, in characters. */
     static final long LARGEST = 10_000;
 
-    private static final java.util.regex.Pattern COUNT =
-            java.util.regex.Pattern.compile("\\{(\\d{1,9})(?:,(\\d{0,9}))?}");
+    /** A counted repeat; other braces are themselves. */
+    static final java.util.regex.Pattern COUNT = java.util.regex.Pattern.compile("\\{(\\d{1,9})(?:,(\\d{0,9}))?}");
 
     private Patterns() {}
 
