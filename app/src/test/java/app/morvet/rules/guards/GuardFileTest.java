@@ -93,7 +93,7 @@ class GuardFileTest extends MorvetTest {
                     guards: [a]                | Each guard is a list of names and values.
                     guards: [                  | This is not YAML
                     guards: "unclosed          | This is not YAML
-                    guards: [*nobody]          | This is not YAML
+                    guards: [*nobody]          | refers to something else
                     guards: [{name: a, name: b}] | "name" stands twice here.
                     just words                 | begins with
                     """)
