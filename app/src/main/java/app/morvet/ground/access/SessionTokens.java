@@ -1,12 +1,10 @@
 package app.morvet.ground.access;
 
-import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
-import java.util.Arrays;
 import java.util.Base64;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -16,6 +14,7 @@ import org.springframework.security.web.csrf.CsrfToken;
 import org.springframework.security.web.csrf.CsrfTokenRepository;
 import org.springframework.security.web.csrf.DefaultCsrfToken;
 import org.springframework.security.web.csrf.DeferredCsrfToken;
+import org.springframework.web.util.WebUtils;
 
 /**
  * What a form must bear so that it is known to be of Morvet's own pages. It follows from the session, so a cookie that
@@ -50,14 +49,8 @@ final class SessionTokens implements CsrfTokenRepository {
     }
 
     private static @Nullable String ofCookie(HttpServletRequest request) {
-        var cookies = request.getCookies();
-        if (cookies == null) return null;
-        return Arrays.stream(cookies)
-                .filter(one -> one.getName().equals(COOKIE))
-                .map(Cookie::getValue)
-                .filter(value -> !value.isBlank())
-                .findFirst()
-                .orElse(null);
+        var cookie = WebUtils.getCookie(request, COOKIE);
+        return cookie == null || cookie.getValue().isBlank() ? null : cookie.getValue();
     }
 
     @Override

@@ -1,9 +1,9 @@
 package app.morvet.ground.access;
 
+import app.morvet.ground.base.Nanos;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import com.github.benmanes.caffeine.cache.LoadingCache;
 import io.github.bucket4j.Bucket;
-import io.github.bucket4j.TimeMeter;
 import java.time.Duration;
 import java.util.List;
 import java.util.function.LongSupplier;
@@ -33,7 +33,7 @@ class Tries {
 
     private record Key(String what, String address, String name) {}
 
-    private final TimeMeter meter;
+    private final Nanos meter;
     private final LoadingCache<Key, Bucket> buckets;
 
     @Autowired
@@ -42,17 +42,7 @@ class Tries {
     }
 
     Tries(LongSupplier nanos) {
-        this.meter = new TimeMeter() {
-            @Override
-            public long currentTimeNanos() {
-                return nanos.getAsLong();
-            }
-
-            @Override
-            public boolean isWallClockBased() {
-                return false;
-            }
-        };
+        this.meter = new Nanos(nanos);
         this.buckets = Caffeine.newBuilder()
                 .maximumSize(MOST_REMEMBERED)
                 .expireAfterAccess(Duration.ofHours(1))

@@ -4,7 +4,6 @@ import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.nio.charset.StandardCharsets;
-import java.util.Arrays;
 import java.util.Base64;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -13,6 +12,7 @@ import org.springframework.http.ResponseCookie;
 import org.springframework.security.web.savedrequest.RequestCache;
 import org.springframework.security.web.savedrequest.SavedRequest;
 import org.springframework.security.web.savedrequest.SimpleSavedRequest;
+import org.springframework.web.util.WebUtils;
 
 /**
  * Where to go after the log-in: the page that was asked for, and never a part of one that a page fetches for itself. It is
@@ -62,15 +62,11 @@ final class WantedPage implements RequestCache {
     }
 
     private static Optional<String> wanted(HttpServletRequest request) {
-        var cookies = request.getCookies();
-        if (cookies == null) return Optional.empty();
         try {
-            return Arrays.stream(cookies)
-                    .filter(one -> one.getName().equals(COOKIE))
+            return Optional.ofNullable(WebUtils.getCookie(request, COOKIE))
                     .map(Cookie::getValue)
                     .map(value -> new String(Base64.getUrlDecoder().decode(value), StandardCharsets.UTF_8))
-                    .filter(WantedPage::isOurs)
-                    .findFirst();
+                    .filter(WantedPage::isOurs);
         } catch (IllegalArgumentException notOurs) {
             return Optional.empty();
         }

@@ -1,8 +1,7 @@
 package app.morvet.ground.access;
 
-import jakarta.servlet.http.Cookie;
 import jakarta.servlet.http.HttpServletRequest;
-import java.util.Arrays;
+import org.springframework.web.util.WebUtils;
 
 /**
  * Where a log-in comes from.
@@ -14,14 +13,7 @@ record Whence(String address, String device) {
     static final String COOKIE = "morvet_device";
 
     static Whence of(HttpServletRequest request) {
-        var cookies = request.getCookies();
-        var device = cookies == null
-                ? ""
-                : Arrays.stream(cookies)
-                        .filter(one -> one.getName().equals(COOKIE))
-                        .map(Cookie::getValue)
-                        .findFirst()
-                        .orElse("");
-        return new Whence(request.getRemoteAddr(), device);
+        var cookie = WebUtils.getCookie(request, COOKIE);
+        return new Whence(request.getRemoteAddr(), cookie == null ? "" : cookie.getValue());
     }
 }

@@ -1,9 +1,9 @@
 package app.morvet.sources.intake;
 
+import app.morvet.ground.base.Nanos;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import com.github.benmanes.caffeine.cache.LoadingCache;
 import io.github.bucket4j.Bucket;
-import io.github.bucket4j.TimeMeter;
 import java.time.Duration;
 import java.util.function.LongSupplier;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -23,23 +23,11 @@ class RateLimit {
     }
 
     RateLimit(LongSupplier nanos) {
-        var meter = new Meter(nanos);
+        var meter = new Nanos(nanos);
         this.buckets = Caffeine.newBuilder().expireAfterAccess(FORGOTTEN).build(feed -> Bucket.builder()
                 .withCustomTimePrecision(meter)
                 .addLimit(limit -> limit.capacity(PER_SECOND).refillGreedy(PER_SECOND, Duration.ofSeconds(1)))
                 .build());
-    }
-
-    private record Meter(LongSupplier nanos) implements TimeMeter {
-        @Override
-        public long currentTimeNanos() {
-            return nanos.getAsLong();
-        }
-
-        @Override
-        public boolean isWallClockBased() {
-            return false;
-        }
     }
 
     boolean allows(long feed) {
