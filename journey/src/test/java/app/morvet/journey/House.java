@@ -24,6 +24,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.concurrent.ThreadLocalRandom;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -141,12 +142,16 @@ final class House implements AutoCloseable {
         return value;
     }
 
+    /** Below those which outgoing connections are given, so that none of these takes it before the process listens on it. */
     private static int freePort() {
-        try (var socket = new ServerSocket(0)) {
-            return socket.getLocalPort();
-        } catch (IOException none) {
-            throw new IllegalStateException(none);
+        for (int tries = 0; tries < 100; tries++) {
+            try (var socket = new ServerSocket(ThreadLocalRandom.current().nextInt(20_000, 32_000))) {
+                return socket.getLocalPort();
+            } catch (IOException taken) {
+                continue;
+            }
         }
+        throw new IllegalStateException("no port is free between 20000 and 32000");
     }
 
     /** How far the clock of the house is ahead of the machine's. */
