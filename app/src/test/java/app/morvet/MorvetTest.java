@@ -24,6 +24,8 @@ import app.morvet.sources.sorting.SortingRules;
 import app.morvet.sources.sorting.StoredRule;
 import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.ServerSetup;
+import java.io.IOException;
+import java.net.ServerSocket;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -37,6 +39,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
+import java.util.concurrent.ThreadLocalRandom;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.test.context.SpringBootTest;
@@ -65,12 +68,14 @@ public abstract class MorvetTest {
         MAIL.start();
     }
 
-    /** The mail server must come back at the same port after it was away. */
+    /** The mail server must come back at the same port after it was away: one that no outgoing connection is given. */
     private static int freePort() {
-        try (var socket = new java.net.ServerSocket(0)) {
-            return socket.getLocalPort();
-        } catch (java.io.IOException none) {
-            throw new java.io.UncheckedIOException(none);
+        int port = ThreadLocalRandom.current().nextInt(20_000, 32_000);
+        try {
+            new ServerSocket(port).close();
+            return port;
+        } catch (IOException taken) {
+            return freePort();
         }
     }
 

@@ -22,7 +22,7 @@ import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.boot.web.server.servlet.context.ServletWebServerApplicationContext;
 import org.springframework.context.ConfigurableApplicationContext;
 
-/** Starts Morvet on a database of its own and measures what is asked for: {@code intake}, {@code replay}, {@code
+/** Starts Morvet on a database of its own and measures what is asked for: {@code intake}, {@code replay}, {@code payloads}, {@code
  * readings}, {@code round}, {@code nodes} (the same with one to three nodes), {@code search}, {@code pages}, {@code batch}, several of them in this order, or all. */
 public final class Bench {
     static final String KEY = "bench-intake-key";
@@ -37,6 +37,7 @@ public final class Bench {
                     ((ServletWebServerApplicationContext) morvet).getWebServer().getPort();
             if (wanted.isEmpty() || wanted.contains("intake")) new IntakeBench(morvet, port).run();
             if (wanted.isEmpty() || wanted.contains("replay")) new ReplayBench().run();
+            if (wanted.isEmpty() || wanted.contains("payloads")) new PayloadBench().run();
             if (wanted.isEmpty() || wanted.contains("readings")) new ReadingsBench(morvet, port).run();
             if (wanted.isEmpty() || wanted.contains("round") || wanted.contains("nodes"))
                 new RoundBench(morvet, port).run(wanted.contains("nodes") ? 3 : 1);

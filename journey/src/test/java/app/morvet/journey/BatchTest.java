@@ -7,12 +7,13 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
+import java.time.Duration;
 import org.junit.jupiter.api.Test;
 
 /** A night of Sundrava Ferries in a browser, from twenty past three on: settling bookings goes slowly, archiving has failed. */
 class BatchTest extends InAHouse {
     private static final LocatorAssertions.ContainsTextOptions PATIENTLY =
-            new LocatorAssertions.ContainsTextOptions().setTimeout(100_000);
+            new LocatorAssertions.ContainsTextOptions().setTimeout(60_000);
 
     private static Locator main(Page page) {
         return page.locator("main");
@@ -74,6 +75,7 @@ class BatchTest extends InAHouse {
         page.waitForURL("**/batch/jobs/light-the-beacons?saved");
         page.navigate("/batch");
         assertThat(page.locator(".eyes")).not().containsText("Light the beacons");
+        house.later(Duration.ofSeconds(90));
         assertThat(page.locator(".eyes")).containsText("Light the beacons did not start by", PATIENTLY);
         page.locator(".eyes li")
                 .filter(new Locator.FilterOptions().setHasText("beacons"))

@@ -11,6 +11,7 @@ import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -50,6 +51,8 @@ final class House implements AutoCloseable {
 
     private final String database;
     private final Clock clock;
+    private final Path clockFile;
+    private Duration moved = Duration.ZERO;
     private final int[] ports;
     private final int standInPort = freePort();
     private final int smtpPort = freePort();
@@ -105,6 +108,8 @@ final class House implements AutoCloseable {
         this.ports = IntStream.range(0, count).map(node -> freePort()).toArray();
         this.nodes = new Process[count];
         this.clock = Clock.offset(Clock.systemUTC(), Duration.between(Instant.now(), begins.toInstant()));
+        this.clockFile = Files.createDirectories(TARGET.resolve("clocks")).resolve(database);
+        later(Duration.ZERO);
         standIns = start("standins", standInSettings());
         for (int node = 0; node < count; node++) startAgain(node);
         untilReady();
@@ -154,9 +159,17 @@ final class House implements AutoCloseable {
         throw new IllegalStateException("no port is free between 20000 and 32000");
     }
 
-    /** How far the clock of the house is ahead of the machine's. */
-    private String ahead() {
-        return Duration.between(Instant.now(), clock.instant()).toMillis() + "ms";
+    /** How far the clock with which the house began is ahead of the machine's. */
+    private Duration ahead() {
+        return Duration.between(Instant.now(), clock.instant());
+    }
+
+    /** Instead of waiting: all nodes of Morvet are so much later from now on. The stand-ins go on by their own clock. */
+    void later(Duration span) throws IOException {
+        moved = moved.plus(span);
+        var written = Files.writeString(
+                clockFile.resolveSibling(database + ".new"), ahead().plus(moved).toString());
+        Files.move(written, clockFile, StandardCopyOption.ATOMIC_MOVE);
     }
 
     private Map<String, String> standInSettings() {
@@ -170,7 +183,7 @@ final class House implements AutoCloseable {
         settings.put("STANDINS_SMTPPORT", "" + smtpPort);
         settings.put("STANDINS_PAST", "PT6H");
         settings.put("STANDINS_BATCHPAST", "P25D");
-        settings.put("STANDINS_CLOCKOFFSET", ahead());
+        settings.put("STANDINS_CLOCKOFFSET", ahead().toMillis() + "ms");
         return settings;
     }
 
@@ -185,7 +198,7 @@ final class House implements AutoCloseable {
         settings.put("MORVET_ZONE", "Europe/Helsinki");
         settings.put("MORVET_ADDRESS", address());
         settings.put("MORVET_OUTGOING", "127.0.0.1:" + standInPort);
-        settings.put("MORVET_CLOCKOFFSET", ahead());
+        settings.put("MORVET_CLOCKFILE", clockFile.toString());
         settings.put("MORVET_DEMO_KEY", KEY);
         settings.put("MORVET_SECRETKEYS", "a2V5IG9mIHRlc3RzOiBubyBzZWNyZXQgYXQgYWxsISE=");
         settings.put("MORVET_DEMO_DESK", standIn(""));
@@ -222,7 +235,7 @@ final class House implements AutoCloseable {
 
     /** By the clock of the house. */
     Instant now() {
-        return clock.instant();
+        return clock.instant().plus(moved);
     }
 
     String address() {

@@ -2,9 +2,11 @@ package app.morvet.ground.base;
 
 import app.morvet.core.messages.EventTimes;
 import java.net.URI;
+import java.nio.file.Path;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 import org.springframework.boot.context.properties.bind.DefaultValue;
 
@@ -14,6 +16,7 @@ import org.springframework.boot.context.properties.bind.DefaultValue;
  * @param zone        the zone of the estate: whose midnight counts, and in which times are shown
  * @param address     where people and ticket desks reach this Morvet; links in mails and tickets begin with it
  * @param clockOffset how far Morvet's clock is ahead of the machine's; zero but in a demo that starts at another instant
+ * @param clockFile   a file that says the same and may be changed meanwhile, in its place; for tests that do not wait
  * @param outgoing    hosts, each as {@code host:port}, to which outgoing calls may go; nothing else is called
  * @param mailFrom    the sender of mails
  * @param keepReadings how long readings are kept
@@ -26,6 +29,7 @@ public record MorvetSettings(
         @DefaultValue("UTC") ZoneId zone,
         @DefaultValue("http://localhost:7400") URI address,
         @DefaultValue("0s") Duration clockOffset,
+        @Nullable Path clockFile,
         @DefaultValue List<String> outgoing,
         @DefaultValue("morvet@localhost") String mailFrom,
         @DefaultValue("400d") Duration keepReadings,

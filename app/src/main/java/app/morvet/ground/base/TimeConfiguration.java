@@ -9,6 +9,9 @@ import org.springframework.context.annotation.Configuration;
 class TimeConfiguration {
     @Bean
     Clock clock(MorvetSettings settings) {
-        return Clock.offset(Clock.systemUTC(), settings.clockOffset());
+        var file = settings.clockFile();
+        return file == null
+                ? Clock.offset(Clock.systemUTC(), settings.clockOffset())
+                : new FileClock(file, Clock.systemUTC(), System::nanoTime);
     }
 }

@@ -48,7 +48,7 @@ public class Evidence {
                 row.add(line.at());
                 row.add(estate.component(line.component()).name());
                 row.add(masking.text(line.businessKey()).text());
-                row.add(line.step());
+                row.add(masking.text(line.step()).text());
                 values.stream().limit(MOST_COLUMNS).forEach(row::add);
                 columns = Math.max(columns, row.size() - 4);
                 rows.add(row);
@@ -104,7 +104,7 @@ public class Evidence {
                         line.at(),
                         estate.component(line.component()).name(),
                         key,
-                        line.step(),
+                        masking.text(line.step()).text(),
                         whole.payloadType());
             }
             contents.close();

@@ -1,5 +1,6 @@
 package app.morvet.sources.messages;
 
+import app.morvet.core.messages.FailedMessage;
 import app.morvet.core.messages.Masking;
 import app.morvet.core.messages.PayloadText;
 import app.morvet.core.messages.PayloadView;
@@ -27,7 +28,7 @@ import org.springframework.web.server.ResponseStatusException;
 @Controller
 class MessageController {
     /** What is longer is not searched for what is hidden on a request's thread, but asks for the right to uncover. */
-    private static final int LONGEST_MASKED = 4 * 1024 * 1024;
+    private static final int LONGEST_MASKED = FailedMessage.LONGEST_PAYLOAD;
 
     private final MessageStore store;
     private final MessageViews views;
@@ -119,7 +120,9 @@ class MessageController {
         var text = PayloadText.of(one.type(), one.content())
                 .filter(read -> read.length() <= LONGEST_MASKED)
                 .orElseThrow(() -> notMasked("What is masked cannot be taken out of this attachment."));
-        return file(one.name(), masking.payload(one.type(), text).text().getBytes(StandardCharsets.UTF_8));
+        return file(
+                masking.text(one.name()).text(),
+                masking.payload(one.type(), text).text().getBytes(StandardCharsets.UTF_8));
     }
 
     private static ResponseStatusException notMasked(String why) {
@@ -127,16 +130,18 @@ class MessageController {
                 HttpStatus.FORBIDDEN, why + " It takes the right to uncover, and is then noted in the audit record.");
     }
 
-    private app.morvet.core.messages.FailedMessage.Attachment attachment(MessageId id, int place) {
+    private FailedMessage.Attachment attachment(MessageId id, int place) {
         return store.attachment(id, place)
                 .orElseThrow(() ->
                         new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no attachment " + place + "."));
     }
 
-    private static ResponseEntity<byte[]> payloadOf(MessageStore.Detail found, String text) {
+    private ResponseEntity<byte[]> payloadOf(MessageStore.Detail found, String text) {
         var binary = found.binary();
         var ending = binary != null ? ".bin" : Evidence.ending(found.whole().payloadType());
-        var key = found.whole().line().businessKey();
+        var key = masks.on(found.whole().line().component())
+                .text(found.whole().line().businessKey())
+                .text();
         return file(
                 (key.isEmpty() ? "payload" : key) + ending,
                 binary != null ? binary : text.getBytes(StandardCharsets.UTF_8));
@@ -156,7 +161,7 @@ class MessageController {
     }
 
     private MessageStore.Detail detail(String id) {
-        return whole(id, PayloadView.LONGEST_SHOWN + 1);
+        return whole(id, PayloadView.LONGEST_READ);
     }
 
     private MessageStore.Detail whole(String id, int longest) {

@@ -1,5 +1,6 @@
 package app.morvet.sources.messages;
 
+import app.morvet.core.messages.Masking;
 import app.morvet.ground.page.Finder;
 import java.util.List;
 import org.springframework.core.annotation.Order;
@@ -31,6 +32,8 @@ class MessageFinder implements Finder {
     public List<Hit> find(String words, int most) {
         return messages.byKey(words, most).stream()
                 .map(views::row)
+                // That there is one with a key that is hidden would tell that key.
+                .filter(row -> !row.businessKey().contains(Masking.HIDDEN))
                 .map(row -> new Hit("/messages/" + row.id(), row.businessKey(), row.at() + " · " + row.firstLine()))
                 .toList();
     }

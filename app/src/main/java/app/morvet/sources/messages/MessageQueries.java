@@ -17,10 +17,12 @@ public class MessageQueries {
     private static final Duration WITHOUT_SPAN = Duration.ofDays(90);
 
     private final Estate estate;
+    private final Masks masks;
     private final Times times;
 
-    MessageQueries(Estate estate, Times times) {
+    MessageQueries(Estate estate, Masks masks, Times times) {
         this.estate = estate;
+        this.masks = masks;
         this.times = times;
     }
 
@@ -35,6 +37,11 @@ public class MessageQueries {
                 ? null
                 : estate.byKey(key)
                         .orElseThrow(() -> new IllegalArgumentException("There is no interface " + key + "."));
+        var businessKey = asked.getOrDefault("key", "");
+        var masking = subject == null ? masks.anywhere() : masks.on(subject.key());
+        if (masking.text(businessKey).hidden() > 0)
+            throw new IllegalArgumentException(
+                    "This business key looks like what is masked, and whether it is found would tell it. Search for words instead.");
         // A little ahead, since what is told may be.
         var now = times.now().plus(Duration.ofHours(1));
         var from = asked.getOrDefault("from", "");
@@ -44,7 +51,7 @@ public class MessageQueries {
                 number("family", asked),
                 number("rule", asked),
                 MessageQuery.State.of(asked.getOrDefault("state", "")),
-                asked.getOrDefault("key", ""),
+                businessKey,
                 asked.getOrDefault("q", ""),
                 from.isEmpty() ? since(asked.getOrDefault("days", ""), now) : instant(from),
                 to.isEmpty() ? now : instant(to));

@@ -200,7 +200,7 @@ class MessageSearchController {
                 times.of(line.at()),
                 estate.component(line.component()).name(),
                 masking.text(line.businessKey()).text(),
-                line.step(),
+                masking.text(line.step()).text(),
                 masking.text(line.firstLine()).text(),
                 rule == null ? "not sorted yet" : rule.name(),
                 found.open() && rule != null ? rule.severity().word() : "steady",
@@ -253,7 +253,7 @@ class MessageSearchController {
                 line.at(),
                 estate.component(line.component()).name(),
                 masking.text(line.businessKey()).text(),
-                line.step(),
+                masking.text(line.step()).text(),
                 found.rule() == null ? "" : rules.byId(found.rule()).name(),
                 stateWords(found),
                 masking.text(line.error()).text());

@@ -125,7 +125,7 @@ public class MessageViews {
                 subject.key(),
                 masking.text(line.businessKey()).text(),
                 found.reference(),
-                line.step(),
+                masking.text(line.step()).text(),
                 error.lines().filter(one -> !one.isBlank()).findFirst().orElse(""),
                 error,
                 new TreeMap<>(masking.attributes(whole.attributes())),
@@ -143,7 +143,7 @@ public class MessageViews {
                 store.repeats(line.id()).stream()
                         .map(one -> new RepeatRow(
                                 times.exact(one.at()),
-                                one.step(),
+                                masking.text(one.step()).text(),
                                 masking.text(one.error())
                                         .text()
                                         .lines()
@@ -152,7 +152,11 @@ public class MessageViews {
                         .toList(),
                 store.attachments(line.id()).stream()
                         .map(one -> new AttachedRow(
-                                one.place(), one.name(), one.type(), size(one.size()), !masking.hidesNothing()))
+                                one.place(),
+                                masking.text(one.name()).text(),
+                                one.type(),
+                                size(one.size()),
+                                !masking.hidesNothing()))
                         .toList(),
                 rule(found.rule()),
                 family == null ? 0 : family,
@@ -187,7 +191,10 @@ public class MessageViews {
         return found.binary() != null
                 || shown.remark().contains("hidden")
                 || masking.text(whole.line().error()).hidden() > 0
-                || masking.attributes(whole.attributes()).containsValue(Masking.HIDDEN);
+                || masking.attributes(whole.attributes()).containsValue(Masking.HIDDEN)
+                || masking.text(whole.line().businessKey() + "\n" + whole.line().step())
+                                .hidden()
+                        > 0;
     }
 
     private List<StepRow> steps(List<FailedMessage.Step> steps, Masking masking) {
@@ -195,7 +202,7 @@ public class MessageViews {
         Instant before = null;
         for (var step : steps) {
             rows.add(new StepRow(
-                    step.name(),
+                    masking.text(step.name()).text(),
                     times.exact(step.at()).substring(11),
                     before == null ? "" : "+" + span(Duration.between(before, step.at())),
                     masking.text(step.words()).text(),
@@ -274,7 +281,7 @@ public class MessageViews {
                 times.of(line.at()),
                 subject.name(),
                 masking.text(line.businessKey()).text(),
-                line.step(),
+                masking.text(line.step()).text(),
                 masking.text(line.firstLine()).text(),
                 here);
     }

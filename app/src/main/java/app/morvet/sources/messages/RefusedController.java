@@ -55,9 +55,8 @@ class RefusedController {
         if (!sent.stripLeading().startsWith("{")) return masking.text(sent).text();
         try {
             if (json.readTree(sent) instanceof ObjectNode event) {
-                if (event.get("data") instanceof ObjectNode data) hide(data, masking);
                 if (event.has("data_base64")) event.put("data_base64", Masking.HIDDEN);
-                return masking.payload("application/json", event.toString()).text();
+                return hidden(event, masking);
             }
         } catch (JacksonException unreadable) {
             // it was cut, being long
@@ -65,12 +64,21 @@ class RefusedController {
         return Masking.HIDDEN;
     }
 
-    private static void hide(ObjectNode data, Masking masking) {
+    /** The payload is masked as what it is, and not as a text within the event. */
+    private String hidden(ObjectNode event, Masking masking) {
+        if (!(event.get("data") instanceof ObjectNode data))
+            return masking.payload("application/json", event.toString()).text();
+        hide(data, masking);
+        var payload = data.remove("payload");
+        var masked = masking.payload("application/json", event.toString()).text();
+        if (payload == null || !(json.readTree(masked) instanceof ObjectNode whole)) return masked;
         var type = data.path("payloadType").asString("");
-        if (data.has("payload"))
-            data.put(
-                    "payload",
-                    masking.payload(type, data.path("payload").asString("")).text());
+        if (whole.get("data") instanceof ObjectNode shown)
+            shown.put("payload", masking.payload(type, payload.asString("")).text());
+        return whole.toString();
+    }
+
+    private static void hide(ObjectNode data, Masking masking) {
         for (var whole : List.of("payloadBase64", "attachments")) if (data.has(whole)) data.put(whole, Masking.HIDDEN);
         for (var name : TEXTS)
             if (data.has(name))

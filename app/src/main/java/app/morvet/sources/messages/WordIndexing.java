@@ -1,5 +1,7 @@
 package app.morvet.sources.messages;
 
+import app.morvet.core.messages.Masking;
+import app.morvet.core.messages.PayloadView;
 import app.morvet.core.messages.SearchWords;
 import app.morvet.ground.base.Rounds;
 import app.morvet.ground.base.Stamp;
@@ -116,7 +118,7 @@ class WordIndexing extends Rounds {
                                left(m.payload, :longest) as payload
                           from taken t join failed_message m on m.at = t.at and m.id = t.id""")
                 .param("size", most)
-                .param("longest", SearchWords.LONGEST)
+                .param("longest", SearchWords.LONGEST + PayloadView.MARGIN)
                 .query((row, number) -> new Unread(
                         new MessageId(Stamp.in(row, "at"), row.getLong("id")),
                         row.getBoolean("anew"),
@@ -153,10 +155,18 @@ class WordIndexing extends Rounds {
                         masking.text(one.key()).text(),
                         masking.text(one.error()).text(),
                         attributes,
-                        masking.payload(one.type(), one.payload()).text())
+                        findable(masking, one))
                 .stream()
                 .map(SearchWords::of)
                 .collect(Collectors.collectingAndThen(Collectors.joining(" \n"), WordIndexing::cut));
+    }
+
+    /** Of a payload that was cut its last part is left out: a value that stands across the cut is not seen to be masked. */
+    private static String findable(Masking masking, Unread one) {
+        var shown = masking.payload(one.type(), one.payload()).text();
+        return one.payload().length() < SearchWords.LONGEST + PayloadView.MARGIN
+                ? shown
+                : shown.substring(0, Math.max(0, shown.length() - PayloadView.MARGIN));
     }
 
     /** PostgreSQL keeps a mebibyte of words for a row at most, and a character has up to three bytes. */

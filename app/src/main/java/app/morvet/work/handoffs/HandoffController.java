@@ -227,7 +227,9 @@ class HandoffController implements DossierPart, NowSource {
                         masks.on(sample.line().component())
                                 .text(sample.line().businessKey())
                                 .text(),
-                        sample.line().step(),
+                        masks.on(sample.line().component())
+                                .text(sample.line().step())
+                                .text(),
                         masks.on(sample.line().component())
                                 .text(sample.line().firstLine())
                                 .text()))

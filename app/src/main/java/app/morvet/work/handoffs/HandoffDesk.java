@@ -129,7 +129,7 @@ public class HandoffDesk {
             text.append("\n\nThe latest: ")
                     .append(masking.text(last.businessKey()).text())
                     .append(" at step \"")
-                    .append(last.step())
+                    .append(masking.text(last.step()).text())
                     .append("\": ")
                     .append(masking.text(last.firstLine()).text());
         }
@@ -285,7 +285,7 @@ public class HandoffDesk {
             var value = new LinkedHashMap<String, Object>();
             value.put("at", line.at().toString());
             value.put("businessKey", masking.text(line.businessKey()).text());
-            value.put("step", line.step());
+            value.put("step", masking.text(line.step()).text());
             value.put("error", cut(masking.text(line.error()).text()));
             value.put("attributes", masking.attributes(sample.attributes()));
             value.put(

@@ -43,6 +43,7 @@ class OutgoingTest {
                 ZoneId.of("UTC"),
                 URI.create("http://localhost"),
                 Duration.ZERO,
+                null,
                 List.of("127.0.0.1:" + server.getLocalPort()),
                 "",
                 KEPT,

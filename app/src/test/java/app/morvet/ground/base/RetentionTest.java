@@ -136,6 +136,7 @@ class RetentionTest extends MorvetTest {
                         ZoneId.of("UTC"),
                         URI.create("http://localhost"),
                         Duration.ZERO,
+                        null,
                         List.of(),
                         "a@b",
                         Duration.ofDays(400),

@@ -2,13 +2,17 @@ package app.morvet.sources.messages;
 
 import static app.morvet.Browser.encoded;
 import static app.morvet.Browser.to;
+import static java.nio.charset.StandardCharsets.UTF_8;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.MorvetTest;
+import java.time.Instant;
+import java.util.Base64;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.concurrent.ThreadLocalRandom;
 import org.junit.jupiter.api.Test;
 
 /** Masks as they are made, looked at before, changed and taken away. */
@@ -114,5 +118,61 @@ class MaskPagesTest extends MorvetTest {
         assertThat(page.html()).doesNotContain(word);
         assertThat(page.text()).contains("first of them", "Aurelia", "▒▒▒▒");
         lead.post("/messages/masks/" + idOf(name) + "/delete", "");
+    }
+
+    /** Everything of a message that people see, and what they may ask for it by. */
+    @Test
+    void whatLooksLikeASecretIsHiddenInKeysStepsAndNamesAndNotFoundByThem() throws Exception {
+        var subject = subject();
+        var lead = loggedIn("lead");
+        var name = "Cards on " + subject.key();
+        lead.post("/messages/masks/save", form(subject, name, "", "CARD-\\d{8}"));
+        var secret = "CARD-" + ThreadLocalRandom.current().nextInt(10_000_000, 100_000_000);
+        var told = Map.<String, Object>of(
+                "businessKey",
+                secret,
+                "step",
+                "charge " + secret,
+                "error",
+                "refused",
+                "payload",
+                "x",
+                "payloadType",
+                "text/plain",
+                "steps",
+                List.of(Map.of("name", "ask for " + secret, "at", Instant.now().toString())),
+                "attachments",
+                List.of(Map.of(
+                        "name",
+                        secret + ".txt",
+                        "type",
+                        "text/plain",
+                        "contentBase64",
+                        Base64.getEncoder().encodeToString("y".getBytes(UTF_8)))));
+        assertThat(send(List.of(failed(subject, told))).statusCode()).isEqualTo(202);
+        var analyst = loggedIn("analyst");
+        var message = messageOf(subject);
+        var one = analyst.page(message);
+        assertThat(one.html()).doesNotContain(secret).contains("charge ▒▒▒▒", "ask for ▒▒▒▒", "▒▒▒▒.txt");
+        var list = "/messages/search?interface=" + subject.key();
+        assertThat(analyst.page(list).html()).doesNotContain(secret).contains("▒▒▒▒</a>");
+        assertThat(analyst.get(list.replace("search?", "search.csv?")).body())
+                .doesNotContain(secret)
+                .contains("charge ▒▒▒▒");
+        for (var download : List.of("/payload", "/attachments/0"))
+            assertThat(analyst.get(message + download).headers().map().toString())
+                    .doesNotContain(secret);
+
+        // Whether there is one is not told, neither with the interface nor without.
+        for (var asked : List.of(list + "&key=" + secret, "/messages/search?key=" + secret))
+            assertThat(analyst.page(asked).text())
+                    .contains("This business key looks like what is masked")
+                    .doesNotContain("Interface " + subject.key() + " ▒");
+        assertThat(analyst.get("/messages/search/count?key=" + secret).body()).contains("0 found");
+        assertThat(analyst.get("/messages/search.csv?key=" + secret).statusCode())
+                .isEqualTo(400);
+        assertThat(analyst.page("/search?q=" + secret).html()).doesNotContain(message);
+        lead.post("/messages/masks/" + idOf(name) + "/delete", "");
+        assertThat(analyst.page(list + "&key=" + secret).html()).contains(secret, "row-open");
     }
 }

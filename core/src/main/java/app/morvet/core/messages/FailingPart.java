@@ -2,9 +2,10 @@ package app.morvet.core.messages;
 
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
-import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
@@ -23,6 +24,9 @@ public record FailingPart(int start, int end, String named, boolean line) {
     private static final Pattern LINE = Pattern.compile(
             "(?i)\\b(?:line|zeile|ligne|rivi|rad)\\s*[:#]?\\s*(\\d{1,7})(?:\\s*[,;:]?\\s*(?:and\\s+)?(?:col(?:umn)?|pos(?:ition)?|spalte|colonne|sarake)\\s*[:#]?\\s*(\\d{1,7}))?");
 
+    /** What looks like a path in an error may be an address or a file; so many are tried. */
+    private static final int MOST_TRIED = 20;
+
     /**
      * One step of a path.
      *
@@ -30,27 +34,34 @@ public record FailingPart(int start, int end, String named, boolean line) {
      */
     private record Step(String name, int position) {}
 
-    public static Optional<FailingPart> of(String error, PayloadScan scan, String text) {
-        for (var found = PATH.matcher(error); found.find(); ) {
-            var field = byPath(steps(found.group(1).split("/")), scan, true);
-            if (field.isPresent()) return Optional.of(part(field.get(), found.group(1)));
+    static Optional<FailingPart> of(String error, String mediaType, String text) {
+        var path = PATH.matcher(error);
+        var jsonPath = JSON_PATH.matcher(error);
+        var line = LINE.matcher(error);
+        boolean hasPath = path.find();
+        boolean hasJsonPath = jsonPath.find();
+        boolean hasLine = line.find();
+        if (!hasPath && !hasJsonPath && !hasLine) return Optional.empty();
+        var fields = new Fields(mediaType, text);
+        for (int tried = 0; hasPath && tried < MOST_TRIED; tried++, hasPath = path.find()) {
+            var field = fields.byPath(steps(path.group(1).split("/")), true);
+            if (field.isPresent()) return Optional.of(part(field.get(), path.group(1)));
         }
-        for (var found = JSON_PATH.matcher(error); found.find(); ) {
-            var steps = steps(found.group(1)
+        for (int tried = 0; hasJsonPath && tried < MOST_TRIED; tried++, hasJsonPath = jsonPath.find()) {
+            var steps = steps(jsonPath.group(1)
                     .replaceAll("\\['([^']+)']", ".$1")
                     .replace("[", ".[")
                     .split("\\."));
-            var field = byPath(steps, scan, false);
-            if (field.isPresent()) return Optional.of(part(field.get(), found.group()));
+            var field = fields.byPath(steps, false);
+            if (field.isPresent()) return Optional.of(part(field.get(), jsonPath.group()));
         }
-        var line = LINE.matcher(error);
-        if (!line.find()) return Optional.empty();
+        if (!hasLine) return Optional.empty();
         var column = line.group(2);
         return atLine(
                 Integer.parseInt(line.group(1)),
                 column == null ? 0 : Integer.parseInt(column),
                 line.group(),
-                scan,
+                fields,
                 text);
     }
 
@@ -78,59 +89,64 @@ public record FailingPart(int start, int end, String named, boolean line) {
         return position == 0 ? Integer.MAX_VALUE : position;
     }
 
-    /** @param anywhere whether a path that does not fit from the root is tried as the end of one */
-    private static Optional<PayloadScan.Field> byPath(List<Step> steps, PayloadScan scan, boolean anywhere) {
-        if (steps.isEmpty()) return Optional.empty();
-        var fromRoot = followed(steps, scan, field -> field.path().size() == 1);
-        if (fromRoot.isPresent() || !anywhere || steps.size() < 2) return fromRoot;
-        return followed(steps, scan, field -> true);
-    }
+    /** The fields of a payload, and those of each by what they stand in. */
+    private static final class Fields {
+        private final List<PayloadScan.Field> all;
+        private final Map<FieldPath, List<PayloadScan.Field>> within = new IdentityHashMap<>();
 
-    /** The first field to which the steps lead. */
-    private static Optional<PayloadScan.Field> followed(
-            List<Step> steps, PayloadScan scan, Predicate<PayloadScan.Field> first) {
-        var at = scan.fields().stream()
-                .filter(field ->
-                        first.test(field) && isCalled(field, steps.getFirst().name()))
-                .toList();
-        for (var step : steps.subList(1, steps.size()))
-            at = at.stream().flatMap(parent -> children(parent, step, scan)).toList();
-        return at.stream().findFirst();
-    }
+        Fields(String mediaType, String text) {
+            all = PayloadScan.fields(mediaType, text).stream()
+                    .filter(field -> !field.path().isAside() && !field.path().isRoot())
+                    .sorted(Comparator.comparingInt(PayloadScan.Field::start))
+                    .toList();
+            for (var field : all)
+                within.computeIfAbsent(field.path().parent(), parent -> new ArrayList<>())
+                        .add(field);
+        }
 
-    private static Stream<PayloadScan.Field> children(PayloadScan.Field parent, Step step, PayloadScan scan) {
-        var found = scan.fields().stream()
-                .filter(field -> field.path().size() == parent.path().size() + 1
-                        && isCalled(field, step.name())
-                        && field.path().subList(0, parent.path().size()).equals(parent.path())
-                        && belongs(field, parent, scan));
-        if (step.position() == 0) return found;
-        return found.sorted(Comparator.comparingInt(PayloadScan.Field::start))
-                .skip(step.position() - 1L)
-                .limit(1);
-    }
+        /** @param anywhere whether a path that does not fit from the root is tried as the end of one */
+        Optional<PayloadScan.Field> byPath(List<Step> steps, boolean anywhere) {
+            if (steps.isEmpty()) return Optional.empty();
+            var fromRoot = followed(steps, within.getOrDefault(FieldPath.ROOT, List.of()));
+            if (fromRoot.isPresent() || !anywhere || steps.size() < 2) return fromRoot;
+            return followed(steps, all);
+        }
 
-    /** A field stands within its parent, but for an attribute, which stands before what the element holds. */
-    private static boolean belongs(PayloadScan.Field field, PayloadScan.Field parent, PayloadScan scan) {
-        if (!field.path().getLast().startsWith("@"))
-            return parent.start() <= field.start() && field.end() <= parent.end();
-        return field.start() < parent.start()
-                && scan.fields().stream()
-                        .noneMatch(other -> other.path().equals(parent.path())
-                                && field.start() < other.start()
-                                && other.start() < parent.start());
+        /** The first field to which the steps lead. */
+        private Optional<PayloadScan.Field> followed(List<Step> steps, List<PayloadScan.Field> first) {
+            var at = first.stream()
+                    .filter(field -> isCalled(field, steps.getFirst().name()))
+                    .toList();
+            for (var step : steps.subList(1, steps.size()))
+                at = at.stream().flatMap(parent -> children(parent, step)).toList();
+            return at.stream().findFirst();
+        }
+
+        private Stream<PayloadScan.Field> children(PayloadScan.Field parent, Step step) {
+            var found = within.getOrDefault(parent.path(), List.of()).stream()
+                    .filter(field -> isCalled(field, step.name()));
+            return step.position() == 0
+                    ? found
+                    : found.skip(step.position() - 1L).limit(1);
+        }
+
+        /** The smallest that holds a place. */
+        Optional<PayloadScan.Field> leafAt(int place) {
+            return all.stream()
+                    .filter(field -> field.leaf() && field.start() <= place && place <= field.end())
+                    .min(Comparator.comparingInt(field -> field.end() - field.start()));
+        }
     }
 
     /** Without its prefix, as errors tell names, or with it. */
     private static boolean isCalled(PayloadScan.Field field, String name) {
-        if (field.path().isEmpty()) return false;
-        var whole = field.path().getLast();
+        var whole = field.path().name();
         if (whole.equals(name)) return true;
         var bare = whole.substring(whole.lastIndexOf(':') + 1).replace("@", "");
         return name.equals(whole.startsWith("@") ? "@" + bare : bare);
     }
 
-    private static Optional<FailingPart> atLine(int line, int column, String named, PayloadScan scan, String text) {
+    private static Optional<FailingPart> atLine(int line, int column, String named, Fields fields, String text) {
         int start = 0;
         for (int i = 1; i < line; i++) {
             start = text.indexOf('\n', start) + 1;
@@ -140,9 +156,7 @@ public record FailingPart(int start, int end, String named, boolean line) {
         if (end < 0) end = text.length();
         int at = Math.min(start + Math.max(0, column - 1), end);
         if (column > 0) {
-            var smallest = scan.fields().stream()
-                    .filter(field -> field.leaf() && field.start() <= at && at <= field.end())
-                    .min(Comparator.comparingInt(field -> field.end() - field.start()));
+            var smallest = fields.leafAt(at);
             if (smallest.isPresent()) return Optional.of(part(smallest.get(), named));
         }
         return start < end ? Optional.of(new FailingPart(start, end, named, true)) : Optional.empty();

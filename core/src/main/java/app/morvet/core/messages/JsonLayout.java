@@ -6,12 +6,16 @@ package app.morvet.core.messages;
  * Grammar: RFC 8259.
  */
 final class JsonLayout {
-    /** Says what was wrong and where. */
+    /** Says why it is not laid out: what was wrong and where. */
     static final class NotJson extends Exception {
         private static final long serialVersionUID = 1;
 
+        NotJson(String why) {
+            super(why);
+        }
+
         NotJson(String what, String text, int place) {
-            super(what + " at line "
+            super("not JSON, " + what + " at line "
                     + (1
                             + text.substring(0, place)
                                     .chars()
@@ -87,7 +91,7 @@ final class JsonLayout {
     }
 
     private void openInPlace(char c) throws NotJson {
-        if (open.length() >= PayloadView.DEEPEST) throw wrong("nested deeper than " + PayloadView.DEEPEST);
+        if (open.length() >= PayloadScan.DEEPEST) throw wrong("nested deeper than " + PayloadScan.DEEPEST);
         open.append(c);
         out.append(c);
         place++;
@@ -107,7 +111,7 @@ final class JsonLayout {
         }
     }
 
-    private void closeBracket(char c) {
+    private void closeBracket(char c) throws NotJson {
         boolean empty = out.charAt(out.length() - 1) == (c == '}' ? '{' : '[');
         open.setLength(open.length() - 1);
         if (!empty) breakLine();
@@ -158,7 +162,8 @@ final class JsonLayout {
         return !open.isEmpty() && open.charAt(open.length() - 1) == '{';
     }
 
-    private void breakLine() {
+    private void breakLine() throws NotJson {
+        if (out.length() > PayloadView.LONGEST_LAID_OUT) throw new NotJson(PayloadView.TOO_LONG);
         if (!out.isEmpty()) out.append('\n').repeat("  ", open.length());
     }
 

@@ -1,11 +1,8 @@
 package app.morvet.core.messages;
 
-import app.morvet.core.sorting.Patterns;
-import com.google.re2j.Pattern;
-import java.text.Normalizer;
+import app.morvet.core.sorting.SearchPattern;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Locale;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -16,7 +13,7 @@ import org.jspecify.annotations.Nullable;
  * @param path       the last names of the path to the field, {@code *} for any; empty where a pattern decides
  * @param pattern    what a value looks like that is hidden; null where the path decides
  */
-public record Mask(Set<String> interfaces, List<String> path, @Nullable Pattern pattern) {
+public record Mask(Set<String> interfaces, List<String> path, @Nullable SearchPattern pattern) {
     public Mask {
         interfaces = Set.copyOf(interfaces);
         path = List.copyOf(path);
@@ -35,7 +32,7 @@ public record Mask(Set<String> interfaces, List<String> path, @Nullable Pattern 
         var names = Arrays.stream(path.strip().split("[/.]"))
                 .map(String::strip)
                 .filter(name -> !name.isEmpty() && !name.equals("$"))
-                .map(Mask::normal)
+                .map(FieldPath::normal)
                 .toList();
         if (names.isEmpty() || names.stream().allMatch("*"::equals))
             throw new IllegalArgumentException("the path names no field, such as customer/mail or member/@no");
@@ -50,45 +47,48 @@ public record Mask(Set<String> interfaces, List<String> path, @Nullable Pattern 
     public static Mask ofPattern(Set<String> interfaces, String pattern) {
         if (pattern.isBlank() || pattern.length() > 500)
             throw new IllegalArgumentException("the pattern has 1 to 500 characters");
-        return new Mask(interfaces, List.of(), Patterns.read(pattern));
+        return new Mask(interfaces, List.of(), SearchPattern.of(pattern));
     }
 
     public boolean holdsFor(String interfaceKey) {
         return interfaces.isEmpty() || interfaces.contains(interfaceKey);
     }
 
-    /** Whether a field of this path is hidden, or lies in one that is. */
-    boolean hidesPath(List<String> names) {
+    /** Whether a field of this path is hidden. */
+    boolean hidesPath(FieldPath field) {
         if (path.isEmpty()) return false;
-        var bare = names.stream()
-                .filter(name -> !name.startsWith("["))
-                .map(Mask::normal)
-                .toList();
-        if (bare.size() < path.size()) return false;
-        for (int i = 0; i < path.size(); i++) {
-            var wanted = path.get(path.size() - 1 - i);
-            if (!wanted.equals("*") && !wanted.equals(bare.get(bare.size() - 1 - i))) return false;
+        var at = field.named();
+        for (int i = path.size() - 1; i >= 0; i--) {
+            if (at.isRoot()) return false;
+            var wanted = path.get(i);
+            if (!wanted.equals("*") && !wanted.equals(at.normal())) return false;
+            at = at.parent().named();
         }
         return true;
     }
 
-    /** Whether a comment or the like may hold a field of this name, written out. */
+    /** Whether it can hide a column of a table, which is called by one name. */
+    boolean hidesColumns() {
+        return path.size() == 1;
+    }
+
+    /** Whether a comment or the like may hold a field of this name, written out in whatever way. */
     boolean mayHide(String text) {
-        return !path.isEmpty() && normal(text).contains(path.getLast().replace("@", ""));
+        return !path.isEmpty()
+                && FieldPath.folded(text)
+                        .contains(path.getLast().replace("@", "").replace("*", ""));
     }
 
-    /** Whether a value, or anything that it may stand for, looks like what is hidden. */
-    boolean hidesValue(String value) {
-        var looksLike = pattern;
-        if (looksLike == null) return false;
-        for (var form : Unescaped.forms(value)) if (looksLike.matcher(form).find()) return true;
-        return false;
+    /** Names that stand in whatever document this hides something in, the last one with a value; empty where none is known. */
+    List<String> names() {
+        return path.stream()
+                .map(name -> name.replace("@", ""))
+                .filter(name -> !name.equals("*"))
+                .toList();
     }
 
-    private static String normal(String name) {
-        var bare = name.startsWith("@") ? name.substring(1) : name;
-        var local = bare.substring(bare.lastIndexOf(':') + 1);
-        return (name.startsWith("@") ? "@" : "")
-                + Normalizer.normalize(local, Normalizer.Form.NFKC).toLowerCase(Locale.ROOT);
+    /** @param lower the text in lower case */
+    boolean looksLike(String text, String lower) {
+        return pattern != null && pattern.foundIn(text, lower);
     }
 }

@@ -2,11 +2,15 @@ package app.morvet.core.messages;
 
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.function.Consumer;
 import java.util.function.IntFunction;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Hides what the masks name, in payloads, errors and attributes. It goes by what a field says, not by how it is written:
@@ -24,11 +28,25 @@ public final class Masking {
     private static final Pattern WORDS = Pattern.compile("\\S+");
     private static final Pattern MARKUP =
             Pattern.compile("(?s)<!--.{0,2000}?-->|<!--|-->|<!\\[CDATA\\[|]]>|<[^<>]{0,500}>");
+    private static final FieldPath ATTRIBUTES = FieldPath.ROOT.child("attributes");
     private static final int LONGEST_UNREAD = 256 * 1024;
+
+    /** Where more places would be hidden, all is. */
+    private static final int MOST_PLACES = 500_000;
+
+    private static final int SHORT = 12;
+    private static final int MOST_SHORT = 10_000;
+
     private final List<Mask> masks;
+    private final List<NamesWithin> names;
 
     private Masking(List<Mask> masks) {
         this.masks = masks;
+        this.names = masks.stream()
+                .map(Mask::names)
+                .filter(some -> !some.isEmpty())
+                .map(NamesWithin::new)
+                .toList();
     }
 
     /** The masks that hold for an interface. */
@@ -46,43 +64,106 @@ public final class Masking {
         return masks.isEmpty();
     }
 
-    /** Places of a payload that are hidden, as starts and ends, not overlapping, in order. */
-    List<int[]> hidden(PayloadScan scan, String text) {
-        var ranges = new ArrayList<int[]>();
-        if (masks.isEmpty()) return ranges;
-        for (var field : scan.fields()) {
-            if (field.start() >= field.end() && field.parts().isEmpty()) continue;
-            if (hiddenByPath(field)) ranges.add(new int[] {field.start(), field.end()});
-            else if (hiddenByValue(field, scan.format())) {
-                if (scan.format() == PayloadScan.Format.TEXT) ranges.addAll(within(field.value(), field.start()));
-                else ranges.addAll(field.parts());
+    /** What is hidden in a payload: places, as starts and ends, not overlapping, in order. */
+    record Hidden(PayloadScan scan, List<int[]> places) {}
+
+    Hidden hidden(String mediaType, String text) {
+        var finder = new Finder();
+        var scan = PayloadScan.of(mediaType, text, finder);
+        var places = finder.places;
+        if (scan.readTo() < text.length())
+            places.addAll(unread(scan.format(), text.substring(scan.readTo()), scan.readTo()));
+        if (places.size() > MOST_PLACES) return new Hidden(scan, List.of(new int[] {0, text.length()}));
+        return new Hidden(scan, merged(places));
+    }
+
+    /** Is told of the fields of one payload and keeps where something is hidden. */
+    private final class Finder implements Consumer<PayloadScan.Field> {
+        private final List<int[]> places = new ArrayList<>();
+        private final Map<String, Boolean> decided = new HashMap<>();
+        private @Nullable FieldPath last;
+        private boolean lastHidden;
+
+        @Override
+        public void accept(PayloadScan.Field field) {
+            // That there are too many is seen in the end; until then no more are kept.
+            if (places.size() > MOST_PLACES) return;
+            if (field.start() >= field.end() && field.parts().length == 0) return;
+            if (hiddenByPath(field)) places.add(new int[] {field.start(), field.end()});
+            else if (field.parts().length > 0 && hiddenByValue(field.value())) {
+                // Of a plain text only what looks like it; of all else the value.
+                if (field.path().isRoot() && !mayHideWithin(field.value()))
+                    places.addAll(within(field.value(), field.start()));
+                else
+                    for (int i = 0; i < field.parts().length; i += 2)
+                        places.add(new int[] {field.parts()[i], field.parts()[i + 1]});
             }
         }
-        if (scan.readTo() < text.length()) ranges.addAll(unread(text.substring(scan.readTo()), scan.readTo()));
-        return merged(ranges);
+
+        private boolean hiddenByPath(PayloadScan.Field field) {
+            var path = field.path();
+            if (path.isAside())
+                return !path.name().equals("#name") && masks.stream().anyMatch(mask -> mask.mayHide(field.value()));
+            if (path.named() != last) {
+                last = path.named();
+                lastHidden = masks.stream()
+                        .anyMatch(mask -> mask.hidesPath(path) || path.isAttribute() && mask.hidesPath(path.parent()));
+            }
+            return lastHidden;
+        }
+
+        /** Payloads of many values have mostly short ones, and few different. */
+        private boolean hiddenByValue(String value) {
+            return value.length() > SHORT || decided.size() >= MOST_SHORT
+                    ? hides(value)
+                    : decided.computeIfAbsent(value, Masking.this::hides);
+        }
+    }
+
+    /** Whether a value looks like what is hidden, or is a document that may hold it, however it is written. */
+    private boolean hides(String value) {
+        for (var form : Unescaped.forms(value)) if (looksLike(form) || mayHold(form)) return true;
+        return false;
+    }
+
+    private boolean hidesValue(String value) {
+        for (var form : Unescaped.forms(value)) if (looksLike(form)) return true;
+        return false;
+    }
+
+    private boolean mayHideWithin(String value) {
+        for (var form : Unescaped.forms(value)) if (mayHold(form)) return true;
+        return false;
+    }
+
+    private boolean looksLike(String form) {
+        var lower = form.toLowerCase(Locale.ROOT);
+        for (var mask : masks) if (mask.looksLike(form, lower)) return true;
+        return false;
+    }
+
+    private boolean mayHold(String form) {
+        if (names.isEmpty()) return false;
+        var folded = FieldPath.folded(form);
+        for (var some : names) if (some.standIn(folded)) return true;
+        return false;
     }
 
     /**
      * Of what cannot be read, all is hidden where a path might lead into it; where only patterns decide, what looks like
      * them, and all of it where it does so once its markup is taken out.
      */
-    private List<int[]> unread(String rest, int offset) {
+    private List<int[]> unread(PayloadScan.Format format, String rest, int offset) {
         var all = List.of(new int[] {offset, offset + rest.length()});
-        if (rest.length() > LONGEST_UNREAD || masks.stream().anyMatch(mask -> mask.pattern() == null)) return all;
+        boolean table = format == PayloadScan.Format.TABLE;
+        if (masks.stream().anyMatch(mask -> table ? mask.hidesColumns() : mask.pattern() == null)) return all;
+        if (masks.stream().noneMatch(mask -> mask.pattern() != null)) return List.of();
+        if (rest.length() > LONGEST_UNREAD) return all;
         var found = within(rest, offset);
         var left = new StringBuilder(rest);
         for (var range : found) blank(left, range[0] - offset, range[1] - offset);
         var bare = MARKUP.matcher(left).replaceAll("");
-        return masks.stream().anyMatch(mask -> mask.hidesValue(bare)) ? all : found;
-    }
-
-    private boolean hiddenByPath(PayloadScan.Field field) {
-        boolean aside = !field.path().isEmpty() && field.path().getLast().startsWith("#");
-        return masks.stream().anyMatch(mask -> mask.hidesPath(field.path()) || aside && mask.mayHide(field.value()));
-    }
-
-    private boolean hiddenByValue(PayloadScan.Field field, PayloadScan.Format format) {
-        return !field.parts().isEmpty() && masks.stream().anyMatch(mask -> mask.hidesValue(field.value()));
+        return hidesValue(bare) ? all : found;
     }
 
     private static List<int[]> merged(List<int[]> found) {
@@ -101,11 +182,11 @@ public final class Masking {
     /** A payload with what is hidden replaced; it stays well-formed where it was. */
     public Masked payload(String mediaType, String text) {
         if (masks.isEmpty() || text.isEmpty()) return new Masked(text, 0);
-        var scan = PayloadScan.of(mediaType, text);
-        return replaced(text, hidden(scan, text), start -> replacement(scan, text, start));
+        var hidden = hidden(mediaType, text);
+        return replaced(text, hidden.places(), start -> replacement(hidden.scan(), start));
     }
 
-    static String replacement(PayloadScan scan, String text, int start) {
+    static String replacement(PayloadScan scan, int start) {
         boolean json = scan.format() == PayloadScan.Format.JSON && start < scan.readTo();
         return json ? "\"" + HIDDEN + "\"" : HIDDEN;
     }
@@ -123,14 +204,14 @@ public final class Masking {
 
     /** An error or another plain text: patterns count, paths do not. */
     public Masked text(String text) {
-        if (masks.stream().noneMatch(mask -> mask.hidesValue(text))) return new Masked(text, 0);
+        if (!hidesValue(text)) return new Masked(text, 0);
         return replaced(text, merged(within(text, 0)), start -> HIDDEN);
     }
 
     /**
      * Where in a plain text the hidden things stand. What a pattern finds as it is written is hidden by itself; what it
      * finds only after unescaping is hidden with the words that it is written in, and all of it where even that is not
-     * enough.
+     * enough or the text is long.
      */
     private List<int[]> within(String text, int offset) {
         var ranges = new ArrayList<int[]>();
@@ -145,15 +226,13 @@ public final class Masking {
                 blank(rest, found.start(), found.end());
             }
         }
-        var words = WORDS.matcher(rest.toString());
+        var words = WORDS.matcher(rest.length() > LONGEST_UNREAD ? "" : rest.toString());
         while (words.find()) {
-            if (masks.stream().noneMatch(mask -> mask.hidesValue(words.group()))) continue;
+            if (!hidesValue(words.group())) continue;
             ranges.add(new int[] {offset + words.start(), offset + words.end()});
             blank(rest, words.start(), words.end());
         }
-        return masks.stream().anyMatch(mask -> mask.hidesValue(rest.toString()))
-                ? List.of(new int[] {offset, offset + text.length()})
-                : ranges;
+        return hidesValue(rest.toString()) ? List.of(new int[] {offset, offset + text.length()}) : ranges;
     }
 
     private static void blank(StringBuilder text, int start, int end) {
@@ -164,10 +243,10 @@ public final class Masking {
     public Map<String, String> attributes(Map<String, String> attributes) {
         var shown = new LinkedHashMap<String, String>();
         attributes.forEach((name, value) -> {
-            boolean hidden = masks.stream()
-                    .anyMatch(mask -> mask.hidesPath(List.of("attributes", name))
-                            || mask.hidesPath(List.of("attributes", "@" + name))
-                            || mask.hidesValue(value));
+            boolean hidden = hides(value)
+                    || masks.stream()
+                            .anyMatch(mask -> mask.hidesPath(ATTRIBUTES.child(name))
+                                    || mask.hidesPath(ATTRIBUTES.child("@" + name)));
             shown.put(name, hidden ? HIDDEN : value);
         });
         return shown;

@@ -11,6 +11,7 @@ import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVRecord;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A payload laid out for reading. Payloads are what failed, so they are taken for broken or hostile: nothing outside is
@@ -35,8 +36,13 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
     /** What is longer is shown as it came, cut; the whole of it can be downloaded. */
     public static final int LONGEST_SHOWN = 256 * 1024;
 
-    static final int DEEPEST = 200;
     private static final int MOST_ROWS = 200;
+    private static final int MOST_COLUMNS = 100;
+
+    /** Laid out, what is deep and short takes many times its length. */
+    static final int LONGEST_LAID_OUT = 4 * LONGEST_SHOWN;
+
+    static final String TOO_LONG = "laid out it is longer than %,d characters".formatted(LONGEST_LAID_OUT);
 
     public enum Kind {
         XML,
@@ -48,74 +54,71 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
     }
 
     /**
-     * The beginning of a longer payload, laid out as the whole of it would be.
+     * So much more is handed in where a payload is longer than what is shown, so that a value that stands across the cut is
+     * seen whole and hidden if it is to be.
+     */
+    public static final int MARGIN = 4096;
+
+    /** What is handed in of a payload, however long that is. */
+    public static final int LONGEST_READ = LONGEST_SHOWN + MARGIN;
+
+    /**
+     * A payload with what is masked hidden and the part that the error names marked.
      *
-     * @param length of the whole payload, in characters
+     * @param mediaType what the sender called it
+     * @param payload   at least its first {@link #LONGEST_READ} characters
+     * @param length    of the whole payload, in characters
+     * @param error     the error text
      */
     public static PayloadView of(String mediaType, String payload, long length, Masking masking, String error) {
-        var view = of(mediaType, payload, masking, error);
-        return length <= payload.length()
-                ? view
-                : new PayloadView(
-                        view.kind(),
-                        view.text(),
-                        view.table(),
-                        view.remark().replace(cut(payload.length()), cut(length)));
+        if (payload.isEmpty()) return of(mediaType, payload);
+        var read = payload.length() > LONGEST_READ ? payload.substring(0, LONGEST_READ) : payload;
+        var text = read.replace(MARK, '\uFFFD').replace(END_MARK, '\uFFFD');
+        var found = masking.hidden(mediaType, text);
+        var scan = found.scan();
+        var hidden = found.places().stream()
+                .filter(place -> place[0] < LONGEST_SHOWN)
+                .toList();
+        int shown = Math.min(text.length(), LONGEST_SHOWN);
+        var failing = FailingPart.of(error, mediaType, text)
+                .filter(part -> part.end() <= shown)
+                .filter(part ->
+                        !part.line() || scan.format() == PayloadScan.Format.TEXT || scan.readTo() < text.length());
+        var whole = marked(text, shown, scan, hidden, failing.orElse(null));
+        var view = length > LONGEST_SHOWN
+                ? new PayloadView(Kind.TEXT, whole, List.of(), cut(length))
+                : of(mediaType, whole);
+        if (failing.isPresent() && view.remark().startsWith("Shown as it came")) {
+            // With the marks in it a broken payload would be told to be broken elsewhere.
+            view = view.saying(of(mediaType, payload).remark());
+        }
+        if (hidden.isEmpty()) return view;
+        boolean unread = scan.readTo() < text.length()
+                && hidden.getLast()[0] <= scan.readTo()
+                && hidden.getLast()[1] == text.length();
+        return view.saying((view.remark()
+                        + (hidden.size() == 1
+                                ? " 1 field is hidden."
+                                : " %,d fields are hidden.".formatted(hidden.size()))
+                        + (unread ? " What cannot be read is hidden whole." : ""))
+                .strip());
+    }
+
+    /** The same of a payload that is there as a whole. */
+    public static PayloadView of(String mediaType, String payload, Masking masking, String error) {
+        return of(mediaType, payload, payload.length(), masking, error);
+    }
+
+    private PayloadView saying(String other) {
+        return new PayloadView(kind, text, table, other);
     }
 
     private static String cut(long length) {
         return "The first %,d of %,d characters; download it to read the rest.".formatted(LONGEST_SHOWN, length);
     }
 
-    /**
-     * A payload with what is masked hidden and the part that the error names marked.
-     *
-     * @param mediaType what the sender called it
-     * @param error     the error text
-     */
-    public static PayloadView of(String mediaType, String payload, Masking masking, String error) {
-        if (payload.isEmpty()) return of(mediaType, payload);
-        boolean cut = payload.length() > LONGEST_SHOWN;
-        var shown = cut ? payload.substring(0, LONGEST_SHOWN) : payload;
-        var text = shown.replace(MARK, '\uFFFD').replace(END_MARK, '\uFFFD');
-        var scan = PayloadScan.of(mediaType, text);
-        var hidden = masking.hidden(scan, text);
-        var failing = FailingPart.of(error, scan, text)
-                .filter(part ->
-                        !part.line() || scan.format() == PayloadScan.Format.TEXT || scan.readTo() < text.length());
-        var whole = marked(text, scan, hidden, failing.orElse(null));
-        var view = cut
-                ? new PayloadView(
-                        Kind.TEXT, whole, List.of(), of(mediaType, payload).remark())
-                : of(mediaType, whole);
-        if (failing.isPresent() && view.remark().startsWith("Shown as it came")) {
-            // With the marks in it a broken payload would be told to be broken elsewhere.
-            view = new PayloadView(
-                    view.kind(),
-                    view.text(),
-                    view.table(),
-                    of(mediaType, payload).remark());
-        }
-        return hidden.isEmpty()
-                ? view
-                : new PayloadView(
-                        view.kind(),
-                        view.text(),
-                        view.table(),
-                        (view.remark()
-                                        + (hidden.size() == 1
-                                                ? " 1 field is hidden."
-                                                : " %d fields are hidden.".formatted(hidden.size()))
-                                        + (scan.readTo() < text.length()
-                                                        && hidden.getLast()[0] <= scan.readTo()
-                                                        && hidden.getLast()[1] == text.length()
-                                                ? " What cannot be read is hidden whole."
-                                                : ""))
-                                .strip());
-    }
-
     private static String marked(
-            String text, PayloadScan scan, List<int[]> hidden, @org.jspecify.annotations.Nullable FailingPart failing) {
+            String text, int shown, PayloadScan scan, List<int[]> hidden, @Nullable FailingPart failing) {
         int from = -1;
         int to = -1;
         if (failing != null) {
@@ -128,11 +131,11 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
         }
         var out = new StringBuilder(text.length() + 64);
         int next = 0;
-        for (int i = 0; i <= text.length(); ) {
+        for (int i = 0; i <= shown; ) {
             if (next < hidden.size() && hidden.get(next)[0] == i) {
                 var range = hidden.get(next++);
                 boolean failed = from >= range[0] && from <= range[1];
-                var by = Masking.replacement(scan, text, i);
+                var by = Masking.replacement(scan, i);
                 out.append(failed ? by.replace(Masking.HIDDEN, MARK + Masking.HIDDEN + END_MARK) : by);
                 if (failed) from = to = -1;
                 if (to > i && to <= range[1]) {
@@ -140,12 +143,12 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
                     to = -1;
                 }
                 i = range[1];
-                if (i == text.length() && next >= hidden.size()) break;
+                if (i >= shown && next >= hidden.size()) break;
                 continue;
             }
             if (i == from) out.append(MARK);
             if (i == to) out.append(END_MARK);
-            if (i < text.length()) out.append(text.charAt(i));
+            if (i < shown) out.append(text.charAt(i));
             i++;
         }
         return out.toString();
@@ -218,28 +221,33 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
         try {
             return new PayloadView(Kind.JSON, JsonLayout.of(payload), List.of(), "");
         } catch (JsonLayout.NotJson bad) {
-            return raw(payload, "Shown as it came: not JSON, " + bad.getMessage() + ".");
+            return raw(payload, "Shown as it came: " + bad.getMessage() + ".");
         }
     }
 
     private static PayloadView csv(String payload) {
         var format = CSVFormat.DEFAULT
                 .builder()
-                .setDelimiter(PayloadScan.delimiter(payload))
+                .setDelimiter(TableFields.delimiter(payload))
                 .setIgnoreEmptyLines(true)
                 .get();
-        try (var parser = format.parse(new StringReader(payload))) {
+        try (var parser = format.parse(new StringReader(payload.substring(TableFields.begin(payload))))) {
             var rows =
                     parser.stream().limit(MOST_ROWS + 1L).map(CSVRecord::toList).toList();
+            boolean wide = rows.stream().anyMatch(row -> row.size() > MOST_COLUMNS);
             boolean more = rows.size() > MOST_ROWS;
             var shown = more ? rows.subList(0, MOST_ROWS) : rows;
             int width = shown.isEmpty() ? 0 : shown.getFirst().size();
             var uneven = shown.stream().filter(row -> row.size() != width).findFirst();
+            var cells = shown.stream()
+                    .map(row -> row.subList(0, Math.min(row.size(), MOST_COLUMNS)))
+                    .toList();
             var remark = uneven.map(row -> "Row %d has %d fields where the head has %d. "
                                     .formatted(shown.indexOf(row) + 1, row.size(), width))
                             .orElse("")
-                    + (more ? "The first %d rows; download it to read the rest.".formatted(MOST_ROWS) : "");
-            return new PayloadView(Kind.TABLE, "", shown, remark.strip());
+                    + (more ? "The first %d rows; download it to read the rest. ".formatted(MOST_ROWS) : "")
+                    + (wide ? "The first %d columns; download it to read the rest.".formatted(MOST_COLUMNS) : "");
+            return new PayloadView(Kind.TABLE, "", cells, remark.strip());
         } catch (IOException | java.io.UncheckedIOException | IllegalStateException bad) {
             return raw(payload, "Shown as it came: not CSV that can be read.");
         }
@@ -250,6 +258,9 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
         factory.setProperty(XMLInputFactory.IS_COALESCING, true);
         factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
         factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
+        // The limits of the JDK are lower, and differ from one of its versions to the next.
+        factory.setProperty("jdk.xml.maxElementDepth", PayloadScan.DEEPEST + 1);
+        factory.setProperty("jdk.xml.elementAttributeLimit", 2000);
         try {
             var reader = factory.createXMLStreamReader(new StringReader(payload));
             var out = new StringWriter();
@@ -272,7 +283,9 @@ public record PayloadView(Kind kind, String text, List<List<String>> table, Stri
         while (reader.hasNext()) {
             switch (reader.next()) {
                 case XMLStreamConstants.START_ELEMENT -> {
-                    if (++depth > DEEPEST) throw new XMLStreamException("nested deeper than " + DEEPEST);
+                    if (++depth > PayloadScan.DEEPEST)
+                        throw new XMLStreamException("nested deeper than " + PayloadScan.DEEPEST);
+                    if (out.getBuffer().length() > LONGEST_LAID_OUT) throw new XMLStreamException(TOO_LONG);
                     out.write("\n" + "  ".repeat(depth - 1) + "<" + name(reader));
                     for (int i = 0; i < reader.getNamespaceCount(); i++) {
                         var prefix = reader.getNamespacePrefix(i);

@@ -1,7 +1,7 @@
 package app.morvet.core.messages;
 
 import java.nio.ByteBuffer;
-import java.nio.charset.CharacterCodingException;
+import java.nio.CharBuffer;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Base64;
@@ -17,32 +17,43 @@ final class Unescaped {
     private static final Pattern ESCAPE = Pattern.compile(
             "\\\\u(?<u>[0-9a-fA-F]{4})|\\\\x(?<x>[0-9a-fA-F]{2})|(?<p>(?:%[0-9a-fA-F]{2})+)"
                     + "|&#x(?<h>[0-9a-fA-F]{1,6});|&#(?<d>[0-9]{1,7});|&(?<n>amp|lt|gt|quot|apos);|\\\\(?<c>[\"\\\\/])");
-    private static final Pattern ENTITY = Pattern.compile("&([^;\\s]{0,40});?");
-    private static final Pattern CODED = Pattern.compile("[A-Za-z0-9+/_-]{8,}={0,2}");
+    private static final String[] NAMES = {"amp", "lt", "gt", "quot", "apos"};
+    private static final String NAMED = "&<>\"'";
+    private static final int LONGEST_ENTITY = 9;
+    private static final int SHORTEST_CODED = 8;
 
     private Unescaped() {}
 
     /** XML character data with its entities decoded; null where one is not among the five that need no document type. */
     static @Nullable String entities(String text) {
-        if (text.indexOf('&') < 0) return text;
-        var out = new StringBuilder();
-        var found = ENTITY.matcher(text);
+        int next = text.indexOf('&');
+        if (next < 0) return text;
+        var out = new StringBuilder(text.length());
         int at = 0;
-        while (found.find()) {
-            out.append(text, at, found.start());
-            var one = found.group().endsWith(";") ? decoded(found.group()) : null;
-            if (one == null) return null;
-            out.append(one);
-            at = found.end();
+        for (; next >= 0; next = text.indexOf('&', at)) {
+            int end = text.indexOf(';', next);
+            if (end < 0 || end - next > LONGEST_ENTITY) return null;
+            int point = entity(text, next + 1, end);
+            if (point < 0) return null;
+            out.append(text, at, next).appendCodePoint(point);
+            at = end + 1;
         }
-        return text.indexOf('&', at) >= 0
-                ? null
-                : out.append(text, at, text.length()).toString();
+        return out.append(text, at, text.length()).toString();
     }
 
-    private static @Nullable String decoded(String entity) {
-        var found = ESCAPE.matcher(entity);
-        return found.matches() ? character(found) : null;
+    /** The character that is named between two places, or -1. */
+    private static int entity(String text, int start, int end) {
+        for (int i = 0; i < NAMES.length; i++)
+            if (end - start == NAMES[i].length() && text.startsWith(NAMES[i], start)) return NAMED.charAt(i);
+        if (end - start < 2 || text.charAt(start) != '#') return -1;
+        boolean hex = text.charAt(start + 1) == 'x';
+        int point = 0;
+        for (int i = start + (hex ? 2 : 1); i < end; i++) {
+            int digit = Character.digit(text.charAt(i), hex ? 16 : 10);
+            if (digit < 0) return -1;
+            point = point * (hex ? 16 : 10) + digit;
+        }
+        return Character.isValidCodePoint(point) ? point : 0xFFFD;
     }
 
     /** The inside of a JSON string. */
@@ -78,6 +89,7 @@ final class Unescaped {
 
     /** A text and what it may stand for: unescaped again and again, and what is in base64 decoded. */
     static Set<String> forms(String text) {
+        if (isPlain(text)) return Set.of(text);
         var forms = new LinkedHashSet<String>();
         forms.add(text);
         var now = text;
@@ -89,6 +101,16 @@ final class Unescaped {
         }
         for (var form : new ArrayList<>(forms)) coded(form, forms);
         return forms;
+    }
+
+    private static boolean isPlain(String text) {
+        int coded = 0;
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            coded = isOfCode(c) ? coded + 1 : 0;
+            if (coded == SHORTEST_CODED || c == '\\' || c == '%' || c == '&') return false;
+        }
+        return true;
     }
 
     private static String once(String text) {
@@ -121,18 +143,36 @@ final class Unescaped {
     }
 
     private static void coded(String text, Set<String> forms) {
-        var found = CODED.matcher(text);
-        while (found.find()) {
-            try {
-                var plain = found.group().replace('-', '+').replace('_', '/');
-                var bytes = Base64.getMimeDecoder().decode(plain);
-                forms.add(StandardCharsets.UTF_8
-                        .newDecoder()
-                        .decode(ByteBuffer.wrap(bytes))
-                        .toString());
-            } catch (IllegalArgumentException | CharacterCodingException notCoded) {
-                // an ordinary word
-            }
+        for (int start = 0, end = 0; start < text.length(); start = end + 1) {
+            end = start;
+            while (end < text.length() && isOfCode(text.charAt(end))) end++;
+            // No number of bytes is written in one letter more than fours.
+            if (end - start < SHORTEST_CODED || (end - start) % 4 == 1) continue;
+            var decoded = decoded(text, start, end);
+            if (decoded != null) forms.add(decoded);
+        }
+    }
+
+    private static boolean isOfCode(char c) {
+        return c >= 'a' && c <= 'z'
+                || c >= 'A' && c <= 'Z'
+                || c >= '0' && c <= '9'
+                || c == '+'
+                || c == '/'
+                || c == '_'
+                || c == '-';
+    }
+
+    /** Null where it is an ordinary word. */
+    private static @Nullable String decoded(String text, int start, int end) {
+        var plain = text.substring(start, end).replace('-', '+').replace('_', '/');
+        try {
+            var bytes = ByteBuffer.wrap(Base64.getDecoder().decode(plain));
+            var characters = CharBuffer.allocate(bytes.remaining());
+            var result = StandardCharsets.UTF_8.newDecoder().decode(bytes, characters, true);
+            return result.isError() ? null : characters.flip().toString();
+        } catch (IllegalArgumentException notCoded) {
+            return null;
         }
     }
 }

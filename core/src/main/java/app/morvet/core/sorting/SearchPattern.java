@@ -1,5 +1,6 @@
 package app.morvet.core.sorting;
 
+import com.google.re2j.Matcher;
 import com.google.re2j.Pattern;
 import java.util.Locale;
 
@@ -20,7 +21,7 @@ public final class SearchPattern {
     }
 
     /** @throws Faulty where it cannot be read, or would be too large */
-    static SearchPattern of(String text) {
+    public static SearchPattern of(String text) {
         return new SearchPattern(Patterns.read(text));
     }
 
@@ -34,9 +35,14 @@ public final class SearchPattern {
      *
      * @param lower the text in lower case
      */
-    boolean foundIn(String text, String lower) {
+    public boolean foundIn(String text, String lower) {
         if (!lower.contains(required) && lower.indexOf(LONG_S) < 0) return false;
         return pattern.matcher(text).find();
+    }
+
+    /** Finds one place after another. */
+    public Matcher matcher(String text) {
+        return pattern.matcher(text);
     }
 
     /**

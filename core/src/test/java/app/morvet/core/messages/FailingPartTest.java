@@ -29,7 +29,7 @@ class FailingPartTest {
             }""";
 
     private static Optional<FailingPart> part(String type, String payload, String error) {
-        return FailingPart.of(error, PayloadScan.of(type, payload), payload);
+        return FailingPart.of(error, type, payload);
     }
 
     @ParameterizedTest

@@ -180,4 +180,33 @@ class PayloadViewTest {
         assertThat(why.orElse("")).contains(refusal);
         assertThat(why.isPresent()).isEqualTo(!refusal.isEmpty());
     }
+
+    /** Each takes many times its length once it is laid out, or has more parts than a page can show. */
+    @Test
+    void whatWouldBecomeTooLargeIsShownAsItCame() {
+        var deep = "[".repeat(199) + "1,".repeat(130_972);
+        var json = PayloadView.of("application/json", deep);
+        assertThat(json.kind()).isEqualTo(PayloadView.Kind.TEXT);
+        assertThat(json.text()).isEqualTo(deep);
+        assertThat(json.remark()).isEqualTo("Shown as it came: laid out it is longer than 1,048,576 characters.");
+        var xml = PayloadView.of("application/xml", "<a>".repeat(190) + "<b/>".repeat(50_000) + "</a>".repeat(190));
+        assertThat(xml.remark()).contains("laid out it is longer than 1,048,576 characters");
+        var wide = PayloadView.of("text/csv", "a;b\n" + ";".repeat(250_000));
+        assertThat(wide.table()).allMatch(row -> row.size() <= 100);
+        assertThat(wide.remark())
+                .contains("Row 2 has 250001 fields where the head has 2.", "The first 100 columns; download it");
+    }
+
+    @Test
+    void aPartIsFoundAmongAHundredThousandOthers() {
+        var masking = Masking.of(java.util.List.of(), "");
+        var many = "<r>" + "<a><b>1</b></a>".repeat(15_000) + "<c>here</c></r>";
+        var error = "wrong at /a/b/x, /a/b/y, /a/a/a/a and /r/c";
+        assertThat(PayloadView.of("application/xml", many, masking, error).pieces())
+                .anyMatch(piece -> piece.failing() && piece.text().equals("here"));
+        var nth = "<r>" + "<a><b>1</b></a>".repeat(3000) + "<a><b>that</b></a></r>";
+        assertThat(PayloadView.of("application/xml", nth, masking, "wrong at /r/a[3001]/b")
+                        .pieces())
+                .anyMatch(piece -> piece.failing() && piece.text().equals("that"));
+    }
 }
