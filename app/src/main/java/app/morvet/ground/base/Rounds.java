@@ -5,6 +5,7 @@ import java.time.Duration;
 import java.util.Optional;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicLong;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
@@ -23,6 +24,10 @@ public abstract class Rounds implements SmartLifecycle {
     private final Undone undone;
     private volatile boolean running;
     private volatile long failingSince;
+    /** Since when something waits that no round has begun on, and since when what the round at work does; 0 while nothing does. */
+    private final AtomicLong waitingSince = new AtomicLong();
+
+    private volatile long atWorkSince;
     private volatile String failure = "";
     private Thread thread = new Thread();
 
@@ -30,9 +35,10 @@ public abstract class Rounds implements SmartLifecycle {
      * What people miss while rounds fail.
      *
      * @param words {@code Guards are not judged}
+     * @param late  what is said while they go on, but too slowly: {@code Guards are judged late}
      * @param link  where they would see it
      */
-    public record Undone(String words, String link) {}
+    public record Undone(String words, String late, String link) {}
 
     /**
      * That rounds fail.
@@ -40,6 +46,13 @@ public abstract class Rounds implements SmartLifecycle {
      * @param since how long by now
      */
     public record Failing(Undone undone, Duration since, String why) {}
+
+    /**
+     * That rounds are done, and more comes in than they can do.
+     *
+     * @param by how long what waits longest has waited
+     */
+    public record Behind(Undone undone, Duration by) {}
 
     /** @param name of the thread */
     protected Rounds(String name, Undone undone, Duration lookedAtEvery) {
@@ -53,6 +66,7 @@ public abstract class Rounds implements SmartLifecycle {
 
     /** There is something to do. */
     protected final void wake() {
+        waitingSince.compareAndSet(0, System.nanoTime());
         something.release();
     }
 
@@ -91,12 +105,21 @@ public abstract class Rounds implements SmartLifecycle {
         return Optional.of(new Failing(undone, Duration.ofNanos(System.nanoTime() - since), failure));
     }
 
+    /** How long what waits longest has waited, where something waits. */
+    public Optional<Behind> behind() {
+        long since = atWorkSince == 0 ? waitingSince.get() : atWorkSince;
+        if (since == 0) return Optional.empty();
+        return Optional.of(new Behind(undone, Duration.ofNanos(System.nanoTime() - since)));
+    }
+
     private void rounds() {
         while (running) {
             try {
                 if (something.tryAcquire(lookedAtEvery.toMillis(), TimeUnit.MILLISECONDS)) something.drainPermits();
+                atWorkSince = waitingSince.getAndSet(0);
                 boolean more = true;
                 while (running && more) more = oneRound();
+                atWorkSince = 0;
             } catch (InterruptedException stop) {
                 return;
             }

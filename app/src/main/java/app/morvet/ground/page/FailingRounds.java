@@ -15,16 +15,21 @@ class FailingRounds implements NowSource, HealthIndicator {
     /** What fails once and works again a moment later needs nobody's eyes. */
     private static final Duration NOT_SAID = Duration.ofSeconds(10);
 
+    /** A storm is worked off in its time; what waits longer than this is missed. */
+    private static final Duration BEHIND = Duration.ofSeconds(30);
+
     private final List<Rounds> rounds;
     private final Duration notSaid;
+    private final Duration behind;
 
     @Autowired
     FailingRounds(List<Rounds> rounds) {
-        this(rounds, NOT_SAID);
+        this(rounds, NOT_SAID, BEHIND);
     }
 
-    FailingRounds(List<Rounds> rounds, Duration notSaid) {
+    FailingRounds(List<Rounds> rounds, Duration notSaid, Duration behind) {
         this.rounds = rounds;
+        this.behind = behind;
         this.notSaid = notSaid;
     }
 
@@ -34,14 +39,26 @@ class FailingRounds implements NowSource, HealthIndicator {
                 .filter(one -> one.since().compareTo(notSaid) > 0);
     }
 
+    /** Those that fail are not behind, but away. */
+    private Stream<Rounds.Behind> behind() {
+        return rounds.stream()
+                .filter(one -> one.failing().isEmpty())
+                .flatMap(one -> one.behind().stream())
+                .filter(one -> one.by().compareTo(behind) > 0);
+    }
+
     @Override
     public List<NowItem> now() {
-        return failing()
+        var failing = failing()
                 .map(one -> new NowItem(
                         "critical",
                         one.undone().words() + " for " + minutes(one.since()),
-                        one.undone().link()))
-                .toList();
+                        one.undone().link()));
+        var late = behind().map(one -> new NowItem(
+                "warning",
+                one.undone().late() + ", " + minutes(one.by()) + " behind",
+                one.undone().link()));
+        return Stream.concat(failing, late).toList();
     }
 
     private static String minutes(Duration since) {
@@ -52,6 +69,8 @@ class FailingRounds implements NowSource, HealthIndicator {
     public Health health() {
         var health = Health.up();
         failing().forEach(one -> health.down().withDetail(one.undone().words(), one.why()));
+        // Who is late does more by going on than by being started anew.
+        behind().forEach(one -> health.withDetail(one.undone().late(), minutes(one.by()) + " behind"));
         return health.build();
     }
 }

@@ -67,7 +67,10 @@ public class FailureRound extends Rounds implements PastRound {
             Leases leases,
             Notices notices,
             Clock clock) {
-        super("failure-round", new Undone("Failed messages raise no alerts", "/messages"), LOOKED_AT_EVERY);
+        super(
+                "failure-round",
+                new Undone("Failed messages raise no alerts", "Failed messages raise alerts late", "/messages"),
+                LOOKED_AT_EVERY);
         this.store = store;
         this.rules = rules;
         this.families = families;

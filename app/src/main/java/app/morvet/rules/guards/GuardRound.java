@@ -109,7 +109,7 @@ public class GuardRound extends Rounds implements PastRound {
             PlatformTransactionManager transactions,
             JdbcClient jdbc,
             Clock clock) {
-        super("guard-round", new Undone("Guards are not judged", "/guards"), LOOKED_AT_EVERY);
+        super("guard-round", new Undone("Guards are not judged", "Guards are judged late", "/guards"), LOOKED_AT_EVERY);
         this.store = store;
         this.guards = guards;
         this.matching = matching;

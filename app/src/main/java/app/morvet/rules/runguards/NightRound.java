@@ -74,7 +74,10 @@ public class NightRound extends Rounds implements PastRound {
             Notices notices,
             TransactionTemplate transaction,
             Clock clock) {
-        super("night-round", new Undone("The night is not watched", "/batch"), LOOKED_AT_EVERY);
+        super(
+                "night-round",
+                new Undone("The night is not watched", "The night is watched late", "/batch"),
+                LOOKED_AT_EVERY);
         this.nights = nights;
         this.starts = starts;
         this.guards = guards;

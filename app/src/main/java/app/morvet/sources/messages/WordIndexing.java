@@ -58,7 +58,13 @@ class WordIndexing extends Rounds {
             SavedSearches saved,
             Live live,
             TransactionTemplate transaction) {
-        super("word-indexing", new Undone("New failures cannot be found by their words", "/messages"), LOOKED_AT_EVERY);
+        super(
+                "word-indexing",
+                new Undone(
+                        "New failures cannot be found by their words",
+                        "New failures are found by their words late",
+                        "/messages"),
+                LOOKED_AT_EVERY);
         this.jdbc = jdbc;
         this.masks = masks;
         this.estate = estate;

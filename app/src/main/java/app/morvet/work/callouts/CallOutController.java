@@ -1,15 +1,21 @@
 package app.morvet.work.callouts;
 
+import app.morvet.ground.access.Audit;
+import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Errands;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.NowSource;
 import app.morvet.ground.page.Times;
+import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.DossierPart;
 import app.morvet.work.cases.WorkCase;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.UUID;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.ui.Model;
@@ -17,6 +23,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
 
 /** The record of who was told what and whether it got through; and the word on the now line when it does not. */
 @Controller
@@ -38,38 +45,62 @@ class CallOutController implements DossierPart, NowSource {
 
     private final DeliveryStore store;
     private final Estate estate;
+    private final CaseBook cases;
+    private final Audit audit;
     private final Errands errands;
     private final Times times;
 
-    CallOutController(DeliveryStore store, Estate estate, Errands errands, Times times) {
+    CallOutController(DeliveryStore store, Estate estate, CaseBook cases, Audit audit, Errands errands, Times times) {
         this.store = store;
+        this.cases = cases;
+        this.audit = audit;
         this.estate = estate;
         this.errands = errands;
         this.times = times;
     }
 
     @GetMapping("/callouts")
-    String list(@RequestParam(defaultValue = "") String show, Model model) {
+    String list(@RequestParam(defaultValue = "") String show, @AuthenticationPrincipal Person by, Model model) {
         model.addAttribute("show", show);
         model.addAttribute(
                 "rows",
                 store.recent(show.equals("waiting"), SHOWN).stream()
-                        .map(this::row)
+                        .map(one -> row(one, maySend(one, by)))
                         .toList());
         return "callouts";
     }
 
+    /** By who has the case, or by a lead: what others do is theirs. */
     @PostMapping("/callouts/{id}/send")
     @Transactional
-    public String sendNow(@PathVariable UUID id) {
+    public String sendNow(@PathVariable UUID id, @AuthenticationPrincipal Person by) {
+        var one = store.byId(id)
+                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such call-out."));
+        if (!maySend(one, by))
+            throw new ResponseStatusException(
+                    HttpStatus.FORBIDDEN,
+                    "Take the case first; then its call-outs are yours to send. A lead may send any.");
+        audit.record(by, "sent again", "call-out to " + one.recipient(), null, one.subject());
         store.again(id, times.now());
         errands.at(times.now(), MailSending.NAME, id.toString());
         return "redirect:/callouts";
     }
 
+    private static boolean waiting(Delivery one) {
+        return one.state() != Delivery.State.SENT && one.failures() > 0;
+    }
+
+    private boolean maySend(Delivery one, Person by) {
+        if (!waiting(one)) return false;
+        return by.may("TUNE")
+                || cases.find(one.caseId())
+                        .filter(found -> Objects.equals(found.progress().takenBy(), by.id()))
+                        .isPresent();
+    }
+
     @Override
     public Optional<Part> of(WorkCase shown) {
-        var rows = store.ofCase(shown.id()).stream().map(this::row).toList();
+        var rows = store.ofCase(shown.id()).stream().map(one -> row(one, false)).toList();
         return rows.isEmpty() ? Optional.empty() : Optional.of(new Part("callout-parts :: dossierPart", rows));
     }
 
@@ -92,7 +123,7 @@ class CallOutController implements DossierPart, NowSource {
         return items;
     }
 
-    private Row row(Delivery one) {
+    private Row row(Delivery one, boolean may) {
         var tries = one.failures() + (one.failures() == 1 ? " try" : " tries") + " failed: " + one.lastError();
         boolean waiting = one.state() != Delivery.State.SENT;
         return new Row(
@@ -115,6 +146,6 @@ class CallOutController implements DossierPart, NowSource {
                                 ? tries
                                 : tries + ". Next try "
                                         + times.exact(one.nextTry()).substring(11) + ".",
-                waiting && one.failures() > 0);
+                may && waiting(one));
     }
 }

@@ -6,6 +6,7 @@ import app.morvet.ground.base.Rounds;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.concurrent.Semaphore;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.boot.health.contributor.Status;
@@ -15,7 +16,10 @@ class FailingRoundsTest {
     private volatile boolean away = true;
 
     private final Rounds rounds =
-            new Rounds("rounds-of-a-test", new Rounds.Undone("Tides are not told", "/tides"), Duration.ofMillis(10)) {
+            new Rounds(
+                    "rounds-of-a-test",
+                    new Rounds.Undone("Tides are not told", "Tides are told late", "/tides"),
+                    Duration.ofMillis(10)) {
                 @Override
                 protected boolean round() {
                     if (away) throw new IllegalStateException("the store is away");
@@ -54,7 +58,7 @@ class FailingRoundsTest {
     /** Once is nothing; for longer it stands on the now line and in health. */
     @Test
     void whatFailsForAWhileIsSaid() throws Exception {
-        var at = new FailingRounds(List.of(rounds), Duration.ofMillis(50));
+        var at = new FailingRounds(List.of(rounds), Duration.ofMillis(50), Duration.ofHours(1));
         assertThat(at.now()).isEmpty();
         assertThat(at.health().getStatus()).isEqualTo(Status.UP);
         rounds.start();
@@ -68,5 +72,58 @@ class FailingRoundsTest {
         assertThat(at.health().getDetails()).containsEntry("Tides are not told", "the store is away");
         away = false;
         until(() -> at.now().isEmpty());
+    }
+
+    /** A round that is at work on something for long, while more comes in: said as late, and Morvet is up. */
+    @Test
+    void whatFallsBehindIsSaidUntilItHasCaughtUp() throws Exception {
+        var goOn = new Semaphore(0);
+        var slow = new Slow(goOn);
+        var at = new FailingRounds(List.of(slow), Duration.ofHours(1), Duration.ofMillis(50));
+        slow.start();
+        try {
+            assertThat(at.now()).isEmpty();
+            slow.more();
+            until(() -> !at.now().isEmpty());
+            assertThat(at.now()).singleElement().satisfies(item -> {
+                assertThat(item.words()).isEqualTo("Tides are told late, 0 s behind");
+                assertThat(item.mark()).isEqualTo("warning");
+            });
+            assertThat(at.health().getStatus()).isEqualTo(Status.UP);
+            assertThat(at.health().getDetails()).containsEntry("Tides are told late", "0 s behind");
+            // One round does not do all of it; the second does.
+            goOn.release();
+            assertThat(at.now()).isNotEmpty();
+            goOn.release();
+            until(() -> at.now().isEmpty());
+            assertThat(at.health().getDetails()).isEmpty();
+        } finally {
+            slow.stop();
+        }
+    }
+
+    private static final class Slow extends Rounds {
+        private final Semaphore goOn;
+        private int left;
+
+        Slow(Semaphore goOn) {
+            super(
+                    "slow-rounds-of-a-test",
+                    new Undone("Tides are not told", "Tides are told late", "/tides"),
+                    Duration.ofHours(1));
+            this.goOn = goOn;
+        }
+
+        void more() {
+            left = 2;
+            wake();
+        }
+
+        @Override
+        protected boolean round() throws InterruptedException {
+            if (left == 0) return false;
+            goOn.acquire();
+            return --left > 0;
+        }
     }
 }
