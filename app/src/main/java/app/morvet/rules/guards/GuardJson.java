@@ -309,9 +309,10 @@ class GuardJson {
 
     private static double number(JsonNode node, String name) {
         var value = node.get(name);
-        if (value == null || !value.isNumber())
-            throw new Wrong(name, value == null ? "is missing" : "must be a number");
-        return value.doubleValue();
+        if (value == null) throw new Wrong(name, "is missing");
+        double number = value.isNumber() ? value.doubleValue(Double.NaN) : Double.NaN;
+        if (!Double.isFinite(number)) throw new Wrong(name, "must be a number");
+        return number;
     }
 
     private static int whole(JsonNode node, String name) {

@@ -85,7 +85,9 @@ class RunEvents implements EventKind<RunsArrived.Said> {
         var percent = data.get("percent");
         if (percent != null
                 && !percent.isNull()
-                && !(percent.isNumber() && percent.doubleValue() >= 0 && percent.doubleValue() <= 100))
+                && !(percent.isNumber()
+                        && percent.doubleValue(Double.NaN) >= 0
+                        && percent.doubleValue(Double.NaN) <= 100))
             throw new EventRefused("data.percent must be a number from 0 to 100");
         var records = records(data);
         if (records == null && (percent == null || percent.isNull()))
@@ -98,7 +100,7 @@ class RunEvents implements EventKind<RunsArrived.Said> {
                 "",
                 null,
                 "",
-                percent == null || percent.isNull() ? null : percent.doubleValue(),
+                percent == null || percent.isNull() ? null : percent.doubleValue(Double.NaN),
                 null);
     }
 

@@ -39,7 +39,7 @@ final class ReadingsJson {
                 "",
                 labels,
                 Micros.of(time(text(node, "at", ""), now)),
-                value.doubleValue());
+                value.doubleValue(Double.POSITIVE_INFINITY));
     }
 
     private static String text(JsonNode node, String name, String otherwise) {

@@ -173,8 +173,9 @@ class MessageEvents implements EventKind<MessageEvents.Said> {
             throw new EventRefused("data.delays must be a list of at most 100,000 numbers, in seconds");
         var seconds = new double[node.size()];
         for (int i = 0; i < seconds.length; i++) {
-            if (!node.get(i).isNumber()) throw new EventRefused("data.delays must be a list of numbers, in seconds");
-            seconds[i] = node.get(i).doubleValue();
+            seconds[i] = node.get(i).isNumber() ? node.get(i).doubleValue(Double.NaN) : Double.NaN;
+            if (!Double.isFinite(seconds[i]))
+                throw new EventRefused("data.delays must be a list of numbers, in seconds");
         }
         return Delays.of(seconds);
     }
