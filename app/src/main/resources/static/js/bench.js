@@ -396,7 +396,7 @@ export function startBench() {
   const changed = (event) => {
     if (dragging || event.target.closest("textarea, #name, #owner")) return;
     ask(true, 250);
-    if (event.target.closest("[name=measure], [name=tier], [name=component], [name=application], [name=pattern], [name=environment], [name=label], [name=labelValue], [name^=member]")) listSubjects();
+    if (event.target.closest("[name=measure], [name=tier], [name=component], [name=application], [name=pattern], [name=environment], [name=group], [name=onIt], [name=label], [name=labelValue], [name^=member]")) listSubjects();
   };
   form.addEventListener("input", changed);
   form.addEventListener("change", changed);

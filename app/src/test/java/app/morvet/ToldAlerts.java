@@ -7,8 +7,8 @@ import app.morvet.core.alert.Origin;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Transition;
 import app.morvet.core.batch.RunGuard;
-import app.morvet.core.batch.RunScope;
 import app.morvet.core.batch.RunTrouble;
+import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.LimitGuard;
 import app.morvet.core.guard.Limits;
@@ -148,7 +148,7 @@ public abstract class ToldAlerts extends MorvetTest {
         setUpOnce();
         return runGuards.set(
                 trouble.state() + " " + NUMBER.incrementAndGet(),
-                RunGuard.of(trouble, new RunScope(RunScope.Kind.JOB, "none of them"), Severity.WARNING),
+                RunGuard.of(trouble, Scope.ofJob("none of them"), Severity.WARNING),
                 "Look at the plan of the night.");
     }
 

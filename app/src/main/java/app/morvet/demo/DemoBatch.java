@@ -4,9 +4,9 @@ import app.morvet.core.alert.Severity;
 import app.morvet.core.batch.ClockChange;
 import app.morvet.core.batch.HolidayCalendar;
 import app.morvet.core.batch.RunGuard;
-import app.morvet.core.batch.RunScope;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.batch.Schedule;
+import app.morvet.core.estate.Scope;
 import app.morvet.ground.access.IntakeKeys;
 import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.connections.Connections;
@@ -290,7 +290,7 @@ class DemoBatch {
         windows.set(new JobWindows.Stored(
                 0,
                 "Tank sensors are calibrated",
-                new RunScope(RunScope.Kind.JOB, "weigh-fuel-stores"),
+                Scope.ofJob("weigh-fuel-stores"),
                 today.atTime(6, 30).atZone(settings.zone()).toInstant(),
                 "",
                 settings.zone(),
@@ -300,7 +300,7 @@ class DemoBatch {
         windows.set(new JobWindows.Stored(
                 0,
                 "Archive is tidied up",
-                new RunScope(RunScope.Kind.APPLICATION, "sailing-archive"),
+                Scope.ALL.ofKind("job").ofApplication("sailing-archive"),
                 null,
                 "0 0 * * sun",
                 settings.zone(),
@@ -318,11 +318,11 @@ class DemoBatch {
         guard("Run that nobody expected", RunTrouble.NOT_EXPECTED, Severity.NOTICE, "");
         guards.set(
                 "Deadline at risk",
-                new RunGuard(RunTrouble.DEADLINE_AT_RISK, RunScope.EVERYTHING, Severity.WARNING, 60, 15),
+                new RunGuard(RunTrouble.DEADLINE_AT_RISK, Scope.ALL, Severity.WARNING, 60, 15),
                 "Open the plan of the night: *what if* shows what a rerun, a skipped job or another slot would change.");
     }
 
     private void guard(String name, RunTrouble trouble, Severity severity, String note) {
-        guards.set(name, RunGuard.of(trouble, RunScope.EVERYTHING, severity), note);
+        guards.set(name, RunGuard.of(trouble, Scope.ALL, severity), note);
     }
 }

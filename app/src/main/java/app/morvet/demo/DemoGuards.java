@@ -1,6 +1,7 @@
 package app.morvet.demo;
 
 import app.morvet.core.alert.Severity;
+import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.BandGuard;
 import app.morvet.core.guard.Clearing;
@@ -123,7 +124,7 @@ class DemoGuards {
         guards.set(
                 "Machines not heard",
                 true,
-                new Watch("processor_busy", "", "host", 0, "", "quay-*", "", ""),
+                new Watch("processor_busy", Scope.ALL.ofKind("host").named("quay-*"), "", ""),
                 new SilenceGuard(Limits.above(3, 10), Terms.clearing(1, Duration.ZERO)),
                 "");
         long slow = guards.set(
@@ -157,7 +158,7 @@ class DemoGuards {
         guards.set(
                 "Slow for want of workers",
                 false,
-                new Watch("", "", "instance", 1, "", "", "", ""),
+                new Watch("", new Scope("", "instance", 1, "", "", "", "", false), "", ""),
                 new CombinationGuard(
                         Expression.parse("a and b"),
                         List.of(slow, workers),
@@ -180,7 +181,7 @@ class DemoGuards {
         guards.set(
                 "Crew instance busy",
                 true,
-                new Watch("sessions", "", "instance", 0, "", "rooster-1", "", ""),
+                new Watch("sessions", Scope.ALL.ofKind("instance").named("rooster-1"), "", ""),
                 new LimitGuard(sliding(15), Amount.of(Amount.Fold.MEAN), Limits.above(250, 400), calm),
                 "");
     }

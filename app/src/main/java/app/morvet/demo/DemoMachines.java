@@ -1,9 +1,12 @@
 package app.morvet.demo;
 
+import app.morvet.core.estate.Scope;
 import app.morvet.ground.access.IntakeKeys;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.estate.Groups;
 import java.time.Duration;
 import java.util.Map;
+import java.util.Set;
 import org.springframework.context.annotation.Profile;
 import org.springframework.stereotype.Component;
 
@@ -15,11 +18,13 @@ class DemoMachines {
     private static final Duration CADENCE = Duration.ofMinutes(2);
 
     private final Estate estate;
+    private final Groups groups;
     private final IntakeKeys keys;
     private final DemoSettings demo;
 
-    DemoMachines(Estate estate, IntakeKeys keys, DemoSettings demo) {
+    DemoMachines(Estate estate, Groups groups, IntakeKeys keys, DemoSettings demo) {
         this.estate = estate;
+        this.groups = groups;
         this.keys = keys;
         this.demo = demo;
     }
@@ -67,9 +72,23 @@ class DemoMachines {
         estate.needs("ledger-1", "queue-settlement");
         estate.needs("gangway-1", "rating-engine");
         estate.needs("sextant-1", "chart-seats");
+        groups();
         feed("hosts", "Hosts");
         feed("instances", "Instances and queues");
         feed("licences", "Licences");
+    }
+
+    private void groups() {
+        groups.set(
+                "Quay west",
+                "Quay crew west, quay-west@sundrava.example",
+                Scope.ALL.named("quay-0*").withAllOnIt(),
+                Set.of());
+        groups.set(
+                "Harbour exchange",
+                "Harbour authority's desk, 24 h",
+                null,
+                groups.named("exchange-gateway, exchange-certificate, manifest-to-harbour-authority"));
     }
 
     private void feed(String collector, String name) {

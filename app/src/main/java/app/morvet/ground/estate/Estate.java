@@ -1,5 +1,6 @@
 package app.morvet.ground.estate;
 
+import app.morvet.core.estate.Scope;
 import app.morvet.core.estate.Tier;
 import app.morvet.ground.base.Remembered;
 import app.morvet.ground.nodes.Notices;
@@ -10,6 +11,7 @@ import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
@@ -145,6 +147,26 @@ public class Estate {
 
     public Optional<Component> byKey(String key) {
         return Optional.ofNullable(now().componentsByKey().get(key));
+    }
+
+    /** What scopes ask of a component. */
+    public Scope.Facts factsOf(Component one) {
+        var known = now().facts().get(one.id());
+        if (known == null) {
+            component(one.id());
+            known = now().facts().get(one.id());
+        }
+        return Objects.requireNonNull(known, one.key());
+    }
+
+    /** What a scope takes in, by name. */
+    public List<Component> covered(Scope scope) {
+        return components().stream().filter(one -> scope.takes(factsOf(one))).toList();
+    }
+
+    /** Groups of components, by name. */
+    public List<Groups.Group> groups() {
+        return now().groups();
     }
 
     /** The component of an id that the store gave out. */

@@ -1,14 +1,20 @@
 package app.morvet.ground.estate;
 
+import app.morvet.core.estate.Scope;
 import app.morvet.ground.estate.Estate.Application;
 import app.morvet.ground.estate.Estate.Component;
 import app.morvet.ground.estate.Estate.Team;
+import app.morvet.ground.estate.Groups.Group;
 import java.time.Instant;
 import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.function.Function;
+import java.util.function.LongFunction;
 import java.util.stream.Collectors;
 
 /**
@@ -17,6 +23,8 @@ import java.util.stream.Collectors;
  * @param components by name
  * @param interfaces those of them that are interfaces
  * @param standingOn what stands on each
+ * @param groups     by name
+ * @param facts      what scopes ask of each component, by its id
  */
 record EstateSnapshot(
         Instant madeAt,
@@ -27,13 +35,18 @@ record EstateSnapshot(
         Map<Long, List<Component>> standingOn,
         Map<Long, Component> componentsById,
         Map<String, Component> componentsByKey,
-        Map<Long, Application> applicationsById) {
+        Map<Long, Application> applicationsById,
+        List<Group> groups,
+        Map<Long, Scope.Facts> facts) {
     static EstateSnapshot read(EstateStore store, Instant at) {
         var components = store.components().stream()
                 .sorted(Comparator.comparing(Component::name, String.CASE_INSENSITIVE_ORDER)
                         .thenComparing(Component::key))
                 .toList();
         var applications = store.applications();
+        var byId = components.stream().collect(Collectors.toMap(Component::id, Function.identity()));
+        var applicationsById = applications.stream().collect(Collectors.toMap(Application::id, Function.identity()));
+        var groups = store.groups();
         return new EstateSnapshot(
                 at,
                 store.teams(),
@@ -45,8 +58,70 @@ record EstateSnapshot(
                 components.stream()
                         .filter(one -> one.standsOn() != null)
                         .collect(Collectors.groupingBy(one -> Objects.requireNonNull(one.standsOn()))),
-                components.stream().collect(Collectors.toMap(Component::id, Function.identity())),
+                byId,
                 components.stream().collect(Collectors.toMap(Component::key, Function.identity())),
-                applications.stream().collect(Collectors.toMap(Application::id, Function.identity())));
+                applicationsById,
+                groups,
+                facts(byId, applicationsById, groups));
+    }
+
+    private static Map<Long, Scope.Facts> facts(
+            Map<Long, Component> components, Map<Long, Application> applications, List<Group> groups) {
+        // What a rule of a group asks is not who is in a group.
+        var bare = new Facts(components, applications, id -> Set.of());
+        var groupsOf = new HashMap<Long, Set<String>>();
+        for (var group : groups)
+            for (var id : components.keySet())
+                if (group.has(id, bare.of(id)))
+                    groupsOf.computeIfAbsent(id, any -> new HashSet<>()).add(group.name());
+        if (groupsOf.isEmpty()) return bare.all();
+        return new Facts(components, applications, id -> groupsOf.getOrDefault(id, Set.of())).all();
+    }
+
+    /** Makes the facts of each component once, from what it stands on upwards. */
+    private static final class Facts {
+        private final Map<Long, Component> components;
+        private final Map<Long, Application> applications;
+        private final LongFunction<Set<String>> groups;
+        private final Map<Long, Scope.Facts> made = new HashMap<>();
+
+        Facts(Map<Long, Component> components, Map<Long, Application> applications, LongFunction<Set<String>> groups) {
+            this.components = components;
+            this.applications = applications;
+            this.groups = groups;
+        }
+
+        Map<Long, Scope.Facts> all() {
+            components.keySet().forEach(this::of);
+            return Map.copyOf(made);
+        }
+
+        Scope.Facts of(long id) {
+            return of(id, new HashSet<>());
+        }
+
+        /** @param above those that stand on it, should they go round */
+        private Scope.Facts of(long id, Set<Long> above) {
+            var known = made.get(id);
+            if (known != null) return known;
+            var one = components.get(id);
+            var on = one.standsOn();
+            above.add(id);
+            var below = on == null || above.contains(on) || !components.containsKey(on) ? null : of(on, above);
+            var applicationId = one.applicationId();
+            var application = applicationId == null ? null : applications.get(applicationId);
+            var facts = new Scope.Facts(
+                    one.key(),
+                    one.name(),
+                    one.kind(),
+                    application == null ? "" : application.key(),
+                    application == null ? 0 : application.tier().number(),
+                    application == null ? "" : application.environment(),
+                    groups.apply(id),
+                    "",
+                    below);
+            made.put(id, facts);
+            return facts;
+        }
     }
 }

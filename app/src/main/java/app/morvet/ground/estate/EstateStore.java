@@ -8,6 +8,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -210,6 +211,57 @@ class EstateStore {
                 .param("from", from)
                 .param("to", to)
                 .update();
+    }
+
+    List<Groups.Group> groups() {
+        return jdbc.sql(
+                        """
+                        select g.id, g.name, g.contact, g.rule, g.version,
+                               array(select component_id from component_group_member m where m.group_id = g.id) as members
+                          from component_group g order by lower(g.name), g.id""")
+                .query((row, number) -> {
+                    var rule = row.getString("rule");
+                    return new Groups.Group(
+                            row.getLong("id"),
+                            row.getString("name"),
+                            row.getString("contact"),
+                            rule == null ? null : ScopeJson.read(rule),
+                            Set.of((Long[]) row.getArray("members").getArray()),
+                            row.getInt("version"));
+                })
+                .list();
+    }
+
+    /** Adds one with id 0, or changes one whose version is still the one given; 0 where it is not. */
+    long keep(Groups.Group group) {
+        var rule = group.rule();
+        var sql = group.id() == 0
+                ? "insert into component_group (name, contact, rule) values (:name, :contact, :rule::jsonb) returning id"
+                : """
+                  update component_group set name = :name, contact = :contact, rule = :rule::jsonb, version = version + 1
+                   where id = :id and version = :version returning id""";
+        long id = jdbc.sql(sql)
+                .param("id", group.id())
+                .param("version", group.version())
+                .param("name", group.name())
+                .param("contact", group.contact())
+                .param("rule", rule == null ? null : ScopeJson.write(rule))
+                .query(Long.class)
+                .optional()
+                .orElse(0L);
+        if (id == 0) return 0;
+        jdbc.sql("delete from component_group_member where group_id = :id")
+                .param("id", id)
+                .update();
+        jdbc.sql("insert into component_group_member (group_id, component_id) select :id, unnest(:members::bigint[])")
+                .param("id", id)
+                .param("members", group.byHand().toArray(Long[]::new))
+                .update();
+        return id;
+    }
+
+    void deleteGroup(long id) {
+        jdbc.sql("delete from component_group where id = :id").param("id", id).update();
     }
 
     /** A component and one that it needs. */

@@ -4,6 +4,8 @@ import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.Limits;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.estate.ScopeForm;
+import app.morvet.ground.estate.Scopes;
 import app.morvet.ground.page.Times;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.Duration;
@@ -36,14 +38,23 @@ class GuardEditor {
     private final Matching matching;
     private final Doubts doubts;
     private final Estate estate;
+    private final Scopes scopes;
     private final Times times;
 
-    GuardEditor(Guards guards, GuardStore store, Matching matching, Doubts doubts, Estate estate, Times times) {
+    GuardEditor(
+            Guards guards,
+            GuardStore store,
+            Matching matching,
+            Doubts doubts,
+            Estate estate,
+            Scopes scopes,
+            Times times) {
         this.guards = guards;
         this.store = store;
         this.matching = matching;
         this.doubts = doubts;
         this.estate = estate;
+        this.scopes = scopes;
         this.times = times;
     }
 
@@ -82,9 +93,8 @@ class GuardEditor {
     private void fillSentence(GuardForm form, Map<String, String> errors, Model model) {
         model.addAttribute("form", form);
         model.addAttribute("errors", errors);
-        model.addAttribute("applications", estate.applications());
+        scopes.fill(ScopeForm.typed(form::get), model);
         model.addAttribute("teams", estate.teams());
-        model.addAttribute("kinds", Estate.KINDS);
         model.addAttribute("measures", matching.measures());
         model.addAttribute(
                 "unit",

@@ -17,6 +17,7 @@ import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
+import app.morvet.ground.estate.ScopeForm;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.util.HashMap;
@@ -145,11 +146,7 @@ record GuardForm(Map<String, String> fields) {
 
     private static void put(Map<String, String> fields, Watch watch) {
         fields.put("measure", watch.measure());
-        fields.put("application", watch.application());
-        fields.put("component", watch.kind());
-        fields.put("tier", watch.tier() == 0 ? "" : Integer.toString(watch.tier()));
-        fields.put("environment", watch.environment());
-        fields.put("pattern", watch.name());
+        fields.putAll(ScopeForm.fields(watch.scope()));
         fields.put("label", watch.label());
         fields.put("labelValue", watch.labelValue());
     }

@@ -1,6 +1,7 @@
 package app.morvet.rules.guards;
 
 import app.morvet.core.alert.Severity;
+import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.BandGuard;
 import app.morvet.core.guard.Clearing;
@@ -23,6 +24,7 @@ import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
 import app.morvet.ground.base.Sentence;
+import app.morvet.ground.estate.ScopeForm;
 import java.time.DateTimeException;
 import java.time.DayOfWeek;
 import java.time.Duration;
@@ -64,16 +66,12 @@ final class GuardFormReader {
         if (form.get("name").length() > 100) errors.put("name", "At most 100 characters.");
         if (form.get("fixNote").length() > 20_000) errors.put("fixNote", "At most 20,000 characters.");
         boolean combination = form.has("kind", "combination");
-        var tier = form.get("tier").isEmpty() ? Integer.valueOf(0) : whole("tier");
+        var scope = part("tier", () -> ScopeForm.read(form::get));
         var watch = part(
                 "labelValue",
                 () -> new Watch(
                         combination ? "" : form.get("measure"),
-                        form.get("application"),
-                        form.get("component"),
-                        tier == null ? 0 : tier,
-                        form.get("environment"),
-                        form.get("pattern"),
+                        scope == null ? Scope.ALL : scope,
                         form.get("label"),
                         form.get("labelValue")));
         if (!combination && form.get("measure").isEmpty()) errors.put("measure", "Choose what is measured.");

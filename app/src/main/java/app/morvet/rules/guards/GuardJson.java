@@ -20,6 +20,7 @@ import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
+import app.morvet.ground.estate.ScopeJson;
 import java.time.DateTimeException;
 import java.time.DayOfWeek;
 import java.time.Duration;
@@ -357,11 +358,7 @@ class GuardJson {
     ObjectNode tree(Watch watch) {
         var node = json.createObjectNode();
         put(node, "measure", watch.measure());
-        put(node, "application", watch.application());
-        put(node, "kind", watch.kind());
-        if (watch.tier() > 0) node.put("tier", watch.tier());
-        put(node, "environment", watch.environment());
-        put(node, "name", watch.name());
+        ScopeJson.put(node, watch.scope());
         put(node, "label", watch.label());
         put(node, "labelValue", watch.labelValue());
         return node;
@@ -379,14 +376,7 @@ class GuardJson {
     Watch readWatch(JsonNode node) {
         try {
             return new Watch(
-                    maybe(node, "measure"),
-                    maybe(node, "application"),
-                    maybe(node, "kind"),
-                    node.has("tier") ? whole(node, "tier") : 0,
-                    maybe(node, "environment"),
-                    maybe(node, "name"),
-                    maybe(node, "label"),
-                    maybe(node, "labelValue"));
+                    maybe(node, "measure"), ScopeJson.read(node), maybe(node, "label"), maybe(node, "labelValue"));
         } catch (Wrong wrong) {
             throw wrong;
         } catch (IllegalArgumentException wrong) {

@@ -75,7 +75,7 @@ public class Matching {
 
     public Subject subject(Series one) {
         var component = estate.component(one.component());
-        return new Subject(one, component, estate.applicationOf(component).orElse(null));
+        return new Subject(one, component, estate.applicationOf(component).orElse(null), estate.factsOf(component));
     }
 
     public Optional<Subject> subject(long id) {
@@ -117,9 +117,9 @@ public class Matching {
 
     /** The name of a component that lies nearest to a pattern that matches nothing, if one lies near at all. */
     Optional<String> nearest(Watch watch) {
-        if (watch.name().isEmpty()) return Optional.empty();
+        if (watch.scope().name().isEmpty()) return Optional.empty();
         var any = watch.named("");
-        var wanted = watch.name().replace("*", "").toLowerCase(java.util.Locale.ROOT);
+        var wanted = watch.scope().name().replace("*", "").toLowerCase(java.util.Locale.ROOT);
         return of(any).stream()
                 .flatMap(one -> java.util.stream.Stream.of(
                         one.component().key(), one.component().name()))

@@ -1,5 +1,6 @@
 package app.morvet.rules.guards;
 
+import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Grouping;
 import app.morvet.core.guard.Watch;
 import app.morvet.ground.estate.Estate;
@@ -10,8 +11,10 @@ import org.jspecify.annotations.Nullable;
  * One series that a guard stands over.
  *
  * @param application null while its component is not assigned
+ * @param about       what scopes ask of the component
  */
-public record Subject(Series series, Estate.Component component, Estate.@Nullable Application application) {
+public record Subject(
+        Series series, Estate.Component component, Estate.@Nullable Application application, Scope.Facts about) {
     /** {@code quay-03 /data}. */
     public String name() {
         var labels = series.labelWords();
@@ -29,14 +32,6 @@ public record Subject(Series series, Estate.Component component, Estate.@Nullabl
     }
 
     Watch.Facts facts() {
-        return new Watch.Facts(
-                series.measure().name(),
-                component.key(),
-                component.name(),
-                component.kind(),
-                application == null ? "" : application.key(),
-                application == null ? 0 : application.tier().number(),
-                application == null ? "" : application.environment(),
-                series.labels());
+        return new Watch.Facts(series.measure().name(), about, series.labels());
     }
 }

@@ -2,8 +2,8 @@ package app.morvet.rules.runguards;
 
 import app.morvet.core.alert.Severity;
 import app.morvet.core.batch.RunGuard;
-import app.morvet.core.batch.RunScope;
 import app.morvet.core.batch.RunTrouble;
+import app.morvet.ground.estate.ScopeJson;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
@@ -26,7 +26,7 @@ class RunGuardStore {
                 row.getString("name"),
                 new RunGuard(
                         RunTrouble.valueOf(row.getString("trouble")),
-                        new RunScope(RunScope.Kind.valueOf(row.getString("scope")), row.getString("scope_name")),
+                        ScopeJson.read(row.getString("over")),
                         Severity.valueOf(row.getString("severity")),
                         row.getInt("below"),
                         row.getInt("critical_below")),
@@ -54,11 +54,11 @@ class RunGuardStore {
     long keep(RunGuards.Stored guard) {
         var sql = guard.id() == 0
                 ? """
-                  insert into run_guard (name, trouble, scope, scope_name, severity, below, critical_below, owner_id, fix_note, active)
-                  values (:name, :trouble, :scope, :scopeName, :severity, :below, :criticalBelow, :owner, :note, :active) returning id"""
+                  insert into run_guard (name, trouble, over, severity, below, critical_below, owner_id, fix_note, active)
+                  values (:name, :trouble, :over::jsonb, :severity, :below, :criticalBelow, :owner, :note, :active) returning id"""
                 : """
                   update run_guard
-                     set name = :name, trouble = :trouble, scope = :scope, scope_name = :scopeName, severity = :severity,
+                     set name = :name, trouble = :trouble, over = :over::jsonb, severity = :severity,
                          below = :below, critical_below = :criticalBelow, owner_id = :owner, fix_note = :note, active = :active,
                          version = version + 1
                    where id = :id and version = :version and not deleted returning id""";
@@ -67,8 +67,7 @@ class RunGuardStore {
                 .param("version", guard.version())
                 .param("name", guard.name())
                 .param("trouble", guard.rule().trouble().name())
-                .param("scope", guard.rule().scope().kind().name())
-                .param("scopeName", guard.rule().scope().name())
+                .param("over", ScopeJson.write(guard.rule().scope()))
                 .param("severity", guard.rule().severity().name())
                 .param("below", guard.rule().below())
                 .param("criticalBelow", guard.rule().criticalBelow())

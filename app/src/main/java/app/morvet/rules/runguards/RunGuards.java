@@ -9,6 +9,7 @@ import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.batch.JobBook;
+import app.morvet.sources.batch.JobFacts;
 import app.morvet.sources.batch.RiskLimits;
 import app.morvet.sources.batch.StoredJob;
 import java.util.Comparator;
@@ -39,12 +40,14 @@ public class RunGuards implements RiskLimits {
 
     private final RunGuardStore store;
     private final Estate estate;
+    private final JobFacts facts;
     private final Audit audit;
     private final ApplicationEventPublisher events;
 
-    RunGuards(RunGuardStore store, Estate estate, Audit audit, ApplicationEventPublisher events) {
+    RunGuards(RunGuardStore store, Estate estate, JobFacts facts, Audit audit, ApplicationEventPublisher events) {
         this.store = store;
         this.estate = estate;
+        this.facts = facts;
         this.audit = audit;
         this.events = events;
     }
@@ -72,7 +75,7 @@ public class RunGuards implements RiskLimits {
     }
 
     boolean takes(Stored guard, Job job) {
-        return guard.active() && guard.rule().scope().takes(job, estate.applicationKeyOf(job.key()));
+        return guard.active() && guard.rule().scope().takes(facts.of(job));
     }
 
     /** The chance in percent under which a job's deadline is at risk by any guard; as usual where none stands over it. */
@@ -114,7 +117,7 @@ public class RunGuards implements RiskLimits {
     /** The jobs that a rule would stand over, of those given. */
     public List<StoredJob> over(RunGuard rule, List<StoredJob> jobs) {
         return jobs.stream()
-                .filter(one -> rule.scope().takes(one.job(), estate.applicationKeyOf(one.key())))
+                .filter(one -> rule.scope().takes(facts.of(one.job())))
                 .toList();
     }
 

@@ -5,15 +5,16 @@ import app.morvet.core.batch.CronExpression;
 import app.morvet.core.batch.HolidayCalendar;
 import app.morvet.core.batch.Job;
 import app.morvet.core.batch.JobWindow;
-import app.morvet.core.batch.RunScope;
 import app.morvet.core.batch.Schedule;
 import app.morvet.core.batch.ScheduleWords;
 import app.morvet.core.batch.Timetable;
+import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Spans;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Stamp;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.estate.ScopeJson;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
@@ -49,7 +50,7 @@ public class JobWindows {
     public record Stored(
             long id,
             String name,
-            RunScope scope,
+            Scope scope,
             @Nullable Instant once,
             String cron,
             ZoneId zone,
@@ -71,12 +72,14 @@ public class JobWindows {
 
     private final JdbcClient jdbc;
     private final Estate estate;
+    private final JobFacts facts;
     private final Audit audit;
     private final ApplicationEventPublisher events;
 
-    JobWindows(JdbcClient jdbc, Estate estate, Audit audit, ApplicationEventPublisher events) {
+    JobWindows(JdbcClient jdbc, Estate estate, JobFacts facts, Audit audit, ApplicationEventPublisher events) {
         this.jdbc = jdbc;
         this.estate = estate;
+        this.facts = facts;
         this.audit = audit;
         this.events = events;
     }
@@ -98,7 +101,7 @@ public class JobWindows {
         return new Stored(
                 row.getLong("id"),
                 row.getString("name"),
-                new RunScope(RunScope.Kind.valueOf(row.getString("scope")), row.getString("scope_name")),
+                ScopeJson.read(row.getString("over")),
                 Stamp.orNull(row, "once_at"),
                 row.getString("cron"),
                 ZoneId.of(row.getString("zone")),
@@ -108,8 +111,8 @@ public class JobWindows {
     }
 
     /** Whether a window is over a job. */
-    public boolean takes(RunScope scope, Job job) {
-        return scope.takes(job, estate.applicationKeyOf(job.key()));
+    public boolean takes(Scope scope, Job job) {
+        return scope.takes(facts.of(job));
     }
 
     /** A time in which a job is in a window. */
@@ -151,13 +154,9 @@ public class JobWindows {
 
     /** {@code No job of Sailing Archive is expected to start from Sat 20 Mar 2027 22:00 on, for 6 h.} */
     public String sentence(Stored one) {
-        var who =
-                switch (one.scope().kind()) {
-                    case ALL -> "No job";
-                    case APPLICATION -> "No job of " + estate.nameOf(one.scope().name());
-                    case CHAIN -> "No job of the chain " + one.scope().name();
-                    case JOB -> estate.nameOf(one.scope().name()) + " is not";
-                };
+        var scope = one.scope();
+        boolean named = scope.isOne() && !scope.onIt();
+        var who = scope.jobWords("No", estate::nameOf) + (named ? " is not" : " is");
         var lasting = Spans.words(Duration.ofMinutes(one.minutes()));
         var when = one.once() != null
                 ? "from %s on, for %s".formatted(WHEN.format(one.once().atZone(one.zone())), lasting)
@@ -166,7 +165,7 @@ public class JobWindows {
                                 lasting,
                                 ScheduleWords.of(
                                         new Schedule.Cron(CronExpression.of(one.cron()), Schedule.OnHoliday.STARTS)));
-        return who + (one.scope().kind() == RunScope.Kind.JOB ? "" : " is") + " expected to start " + when + ".";
+        return who + " expected to start " + when + ".";
     }
 
     /**
@@ -201,19 +200,18 @@ public class JobWindows {
     private long store(Stored one) {
         var sql = one.id() == 0
                 ? """
-                  insert into job_window (name, scope, scope_name, once_at, cron, zone, minutes, reason)
-                  values (:name, :scope, :scopeName, :once, :cron, :zone, :minutes, :reason) returning id"""
+                  insert into job_window (name, over, once_at, cron, zone, minutes, reason)
+                  values (:name, :over::jsonb, :once, :cron, :zone, :minutes, :reason) returning id"""
                 : """
                   update job_window
-                     set name = :name, scope = :scope, scope_name = :scopeName, once_at = :once, cron = :cron, zone = :zone,
+                     set name = :name, over = :over::jsonb, once_at = :once, cron = :cron, zone = :zone,
                          minutes = :minutes, reason = :reason, version = version + 1
                    where id = :id and version = :version returning id""";
         return jdbc.sql(sql)
                 .param("id", one.id())
                 .param("version", one.version())
                 .param("name", one.name())
-                .param("scope", one.scope().kind().name())
-                .param("scopeName", one.scope().name())
+                .param("over", ScopeJson.write(one.scope()))
                 .param("once", Stamp.of(one.once()))
                 .param("cron", one.cron())
                 .param("zone", one.zone().getId())

@@ -211,6 +211,12 @@ final class JobForm {
         return -1;
     }
 
+    /** @throws IllegalArgumentException where it is none of the kind */
+    static <E extends Enum<E>> E chosen(Class<E> kind, String text, String what) {
+        for (var one : kind.getEnumConstants()) if (one.name().equals(text)) return one;
+        throw new IllegalArgumentException("choose " + what);
+    }
+
     /** What was typed into a field; nothing where the field was not sent. */
     static String given(@Nullable String text) {
         return text == null ? "" : text.strip();

@@ -4,9 +4,12 @@ import app.morvet.core.alert.Severity;
 import app.morvet.core.batch.RunGuard;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.batch.RunWatch;
+import app.morvet.core.estate.Scope;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Sentence;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.estate.ScopeForm;
+import app.morvet.ground.estate.Scopes;
 import app.morvet.ground.page.FixNotes;
 import app.morvet.rules.runguards.RunGuards;
 import app.morvet.sources.batch.JobBook;
@@ -40,7 +43,6 @@ class RunGuardController {
             long id,
             String name,
             String trouble,
-            String scope,
             String severity,
             String below,
             String criticalBelow,
@@ -51,7 +53,6 @@ class RunGuardController {
         Typed {
             name = JobForm.given(name);
             trouble = JobForm.given(trouble);
-            scope = JobForm.given(scope);
             severity = JobForm.given(severity);
             below = JobForm.given(below);
             criticalBelow = JobForm.given(criticalBelow);
@@ -123,18 +124,8 @@ class RunGuardController {
     String edit(@PathVariable String id, Model model) {
         if (id.equals("new"))
             return page(
-                    new Typed(
-                            0,
-                            "",
-                            RunTrouble.FAILED.name(),
-                            "ALL:",
-                            Severity.WARNING.name(),
-                            "60",
-                            "15",
-                            "",
-                            "",
-                            true,
-                            0),
+                    new Typed(0, "", RunTrouble.FAILED.name(), Severity.WARNING.name(), "60", "15", "", "", true, 0),
+                    Map.of(),
                     Map.of(),
                     model);
         if (!id.matches("\\d{1,18}")) throw missing(id);
@@ -145,7 +136,6 @@ class RunGuardController {
                         guard.id(),
                         guard.name(),
                         rule.trouble().name(),
-                        Scopes.value(rule.scope()),
                         rule.severity().name(),
                         "" + rule.below(),
                         "" + rule.criticalBelow(),
@@ -153,24 +143,25 @@ class RunGuardController {
                         guard.fixNote(),
                         guard.active(),
                         guard.version()),
+                ScopeForm.fields(rule.scope()),
                 Map.of(),
                 model);
     }
 
-    private String page(Typed typed, Map<String, String> errors, Model model) {
+    private String page(Typed typed, Map<String, String> sent, Map<String, String> errors, Model model) {
         model.addAttribute("typed", typed);
         model.addAttribute("errors", errors);
         model.addAttribute("troubles", RunTrouble.values());
         model.addAttribute("severities", Severity.values());
-        model.addAttribute("scopes", scopes.choices());
+        scopes.fill(ScopeForm.typed(sent::get), model);
         model.addAttribute("teams", estate.teams());
-        means(typed, model);
+        means(typed, sent, model);
         return "run-guard-edit";
     }
 
-    private void means(Typed typed, Model model) {
+    private void means(Typed typed, Map<String, String> sent, Model model) {
         try {
-            var rule = rule(typed);
+            var rule = rule(typed, ScopeForm.read(sent::get));
             var over = guards.over(rule, jobs.all());
             model.addAttribute("sentence", guards.sentence(rule));
             model.addAttribute("over", over.size());
@@ -217,11 +208,11 @@ class RunGuardController {
                 .formatted(missing, missing == 1 ? "has" : "have", what);
     }
 
-    private static RunGuard rule(Typed typed) {
+    private static RunGuard rule(Typed typed, Scope scope) {
         return new RunGuard(
-                Scopes.chosen(RunTrouble.class, typed.trouble(), "what it looks for"),
-                Scopes.read(typed.scope()),
-                Scopes.chosen(Severity.class, typed.severity(), "a severity"),
+                JobForm.chosen(RunTrouble.class, typed.trouble(), "what it looks for"),
+                scope,
+                JobForm.chosen(Severity.class, typed.severity(), "a severity"),
                 percent("the chance", typed.below()),
                 percent("the critical chance", typed.criticalBelow()));
     }
@@ -233,19 +224,24 @@ class RunGuardController {
     }
 
     @PostMapping("/batch/guards/sentence")
-    String sentence(Typed typed, Model model) {
+    String sentence(Typed typed, @RequestParam Map<String, String> sent, Model model) {
         model.addAttribute("typed", typed);
-        means(typed, model);
+        means(typed, sent, model);
         return "run-guard-edit :: means";
     }
 
     @PostMapping("/batch/guards/save")
-    String save(Typed typed, @AuthenticationPrincipal Person by, HttpServletResponse response, Model model) {
+    String save(
+            Typed typed,
+            @RequestParam Map<String, String> sent,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
         var errors = new LinkedHashMap<String, String>();
         if (typed.name().isBlank() || typed.name().length() > 100)
             errors.put("name", "A guard has a name of at most 100 letters.");
         try {
-            var rule = rule(typed);
+            var rule = rule(typed, ScopeForm.read(sent::get));
             if (errors.isEmpty()) {
                 long id = guards.keep(
                         new RunGuards.Stored(
@@ -266,7 +262,7 @@ class RunGuardController {
             errors.put("", Sentence.of(bad));
         }
         response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
-        return page(typed, errors, model);
+        return page(typed, sent, errors, model);
     }
 
     private @Nullable Long owner(String typed) {

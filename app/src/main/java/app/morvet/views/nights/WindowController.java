@@ -1,8 +1,11 @@
 package app.morvet.views.nights;
 
 import app.morvet.core.batch.JobWindow;
+import app.morvet.core.estate.Scope;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Sentence;
+import app.morvet.ground.estate.ScopeForm;
+import app.morvet.ground.estate.Scopes;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.JobWindows;
@@ -15,6 +18,7 @@ import java.time.LocalDateTime;
 import java.time.temporal.ChronoUnit;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -23,6 +27,7 @@ import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.server.ResponseStatusException;
 
 /** Maintenance windows over jobs: which there are, which starts fall inside, and how they are made. */
@@ -43,7 +48,6 @@ class WindowController {
     record Typed(
             long id,
             String name,
-            String scope,
             String kind,
             String from,
             String to,
@@ -53,7 +57,6 @@ class WindowController {
             int version) {
         Typed {
             name = JobForm.given(name);
-            scope = JobForm.given(scope);
             kind = JobForm.given(kind);
             from = JobForm.given(from);
             to = JobForm.given(to);
@@ -147,7 +150,8 @@ class WindowController {
                     .plusHours(1)
                     .toLocalDateTime();
             return page(
-                    new Typed(0, "", "ALL:", "once", "" + from, "" + from.plusHours(2), "0 22 * * sat", "120", "", 0),
+                    new Typed(0, "", "once", "" + from, "" + from.plusHours(2), "0 22 * * sat", "120", "", 0),
+                    Map.of(),
                     null,
                     model);
         }
@@ -158,7 +162,6 @@ class WindowController {
                 new Typed(
                         one.id(),
                         one.name(),
-                        Scopes.value(one.scope()),
                         once == null ? "again" : "once",
                         once == null ? "" : once.toString(),
                         once == null
@@ -172,32 +175,50 @@ class WindowController {
                         "" + one.minutes(),
                         one.reason(),
                         one.version()),
+                ScopeForm.fields(one.scope()),
                 null,
                 model);
     }
 
-    private String page(Typed typed, @Nullable String refusal, Model model) {
+    private String page(Typed typed, Map<String, String> sent, @Nullable String refusal, Model model) {
         model.addAttribute("typed", typed);
         model.addAttribute("refusal", refusal);
-        model.addAttribute("scopes", scopes.choices());
+        scopes.fill(ScopeForm.typed(sent::get), model);
         model.addAttribute("zone", times.zone().getId());
-        means(typed, model);
+        means(typed, sent, model);
         return "window-edit";
     }
 
-    private void means(Typed typed, Model model) {
+    private void means(Typed typed, Map<String, String> sent, Model model) {
         try {
-            var one = standing(typed);
+            var scope = ScopeForm.read(sent::get);
+            var one = standing(typed, scope);
             model.addAttribute("means", row(one, times.now()));
             model.addAttribute("inside", inside(one));
+            var over = jobs.all().stream()
+                    .filter(job -> windows.takes(scope, job.job()))
+                    .map(StoredJob::name)
+                    .toList();
+            model.addAttribute("overNone", over.isEmpty());
+            model.addAttribute(
+                    "over",
+                    over.isEmpty()
+                            ? "It is over no job."
+                            : "It is over %d %s: %s%s"
+                                    .formatted(
+                                            over.size(),
+                                            over.size() == 1 ? "job" : "jobs",
+                                            String.join(
+                                                    ", ",
+                                                    over.stream().limit(NAMED).toList()),
+                                            over.size() > NAMED ? " …" : "."));
         } catch (IllegalArgumentException bad) {
             model.addAttribute("cannot", Sentence.of(bad));
         }
     }
 
     /** @throws IllegalArgumentException saying what cannot be read */
-    private JobWindows.Stored standing(Typed typed) {
-        var scope = Scopes.read(typed.scope());
+    private JobWindows.Stored standing(Typed typed, Scope scope) {
         Instant once = null;
         long minutes;
         if (typed.again()) {
@@ -233,21 +254,26 @@ class WindowController {
 
     /** Recomputed as it is edited. */
     @PostMapping("/batch/windows/sentence")
-    String sentence(Typed typed, Model model) {
+    String sentence(Typed typed, @RequestParam Map<String, String> sent, Model model) {
         model.addAttribute("typed", typed);
-        means(typed, model);
+        means(typed, sent, model);
         return "window-edit :: means";
     }
 
     @PostMapping("/batch/windows/save")
-    String save(Typed typed, @AuthenticationPrincipal Person by, HttpServletResponse response, Model model) {
+    String save(
+            Typed typed,
+            @RequestParam Map<String, String> sent,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
         String refusal;
         try {
             if (typed.name().isEmpty())
                 throw new IllegalArgumentException("a window has a name of at most 100 letters");
             if (typed.reason().length() > 1000)
                 throw new IllegalArgumentException("the reason has at most 1000 letters");
-            windows.keep(standing(typed), by);
+            windows.keep(standing(typed, ScopeForm.read(sent::get)), by);
             return "redirect:/batch/windows?saved";
         } catch (JobBook.Overtaken overtaken) {
             refusal = String.valueOf(overtaken.getMessage());
@@ -255,7 +281,7 @@ class WindowController {
             refusal = Sentence.of(bad);
         }
         response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
-        return page(typed, refusal, model);
+        return page(typed, sent, refusal, model);
     }
 
     @PostMapping("/batch/windows/{id:\\d+}/delete")

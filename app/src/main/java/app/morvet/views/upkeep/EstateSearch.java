@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.TreeSet;
 import java.util.function.Function;
 import org.springframework.stereotype.Component;
 
@@ -44,6 +45,9 @@ class EstateSearch {
                 .map(Estate.Application::environment)
                 .orElse(""));
         columns.put("stands on", this::standsOn);
+        columns.put(
+                "groups",
+                one -> String.join(", ", new TreeSet<>(estate.factsOf(one).groups())));
         columns.put("first seen", one -> one.firstSeen().toString());
     }
 

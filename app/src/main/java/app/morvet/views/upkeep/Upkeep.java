@@ -6,6 +6,7 @@ import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Outgoing;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.estate.Groups;
 import java.time.Duration;
 import java.util.HashSet;
 import java.util.Locale;
@@ -22,11 +23,13 @@ class Upkeep {
     private static final int LEAST_CADENCE = 10;
 
     private final Estate estate;
+    private final Groups groups;
     private final Outgoing outgoing;
     private final Audit audit;
 
-    Upkeep(Estate estate, Outgoing outgoing, Audit audit) {
+    Upkeep(Estate estate, Groups groups, Outgoing outgoing, Audit audit) {
         this.estate = estate;
+        this.groups = groups;
         this.outgoing = outgoing;
         this.audit = audit;
     }
@@ -62,6 +65,27 @@ class Upkeep {
             if (on == next.id()) throw new IllegalArgumentException("It cannot stand on what stands on it.");
             if (!seen.add(on)) break;
         }
+    }
+
+    /** Makes or changes a group. */
+    void keep(Groups.Group group, Person by) {
+        var before = groups.find(group.id());
+        var was = before.map(this::words).orElse(null);
+        groups.keep(group);
+        audit.record(by, was == null ? "group made" : "group changed", "group " + group.name(), was, words(group));
+    }
+
+    void deleteGroup(long id, Person by) {
+        var before = groups.find(id);
+        if (before.isEmpty()) return;
+        var was = words(before.get());
+        groups.delete(id);
+        audit.record(by, "group deleted", "group " + before.get().name(), was, null);
+    }
+
+    private String words(Groups.Group group) {
+        return group.name() + ": " + groups.words(group)
+                + (group.contact().isEmpty() ? "" : "; ask " + group.contact());
     }
 
     private static void name(String name) {

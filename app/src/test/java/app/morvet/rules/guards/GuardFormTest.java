@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import app.morvet.core.alert.Severity;
+import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.BandGuard;
 import app.morvet.core.guard.Clearing;
@@ -76,8 +77,12 @@ class GuardFormTest {
     @MethodSource("guards")
     void aGuardComesBackFromItsFormAndFromTheStoreAsItWas(Guard rule) {
         var watch = rule instanceof CombinationGuard
-                ? new Watch("", "freight", "host", 1, "production", "quay-*", "", "")
-                : new Watch("disk_used", "freight", "host", 1, "production", "quay-*", "volume", "/d*");
+                ? new Watch("", new Scope("freight", "host", 1, "production", "quay-*", "", "", false), "", "")
+                : new Watch(
+                        "disk_used",
+                        new Scope("freight", "host", 1, "production", "quay-*", "", "", false),
+                        "volume",
+                        "/d*");
         var standing = new StoredGuard(1, "Name", true, watch, rule, "note", 7L, 3);
         var read = GuardFormReader.read(GuardForm.of(standing), ZONE);
         assertThat(read.errors()).isEmpty();
@@ -103,8 +108,8 @@ class GuardFormTest {
         "inside=most,            inside,   '\"most\" is not a number.'",
         "kind=,                  kind,     Choose what kind of guard it is.",
         "kind=oracle,            kind,     Choose what kind of guard it is.",
-        "tier=9,                 labelValue, 'A tier is 1, 2, 3 or 4, was 9.'",
-        "tier=high,              tier,     '\"high\" is not a number.'",
+        "tier=9,                 tier,     'A tier is 1, 2, 3 or 4, was 9.'",
+        "tier=high,              tier,     'A tier is 1, 2, 3 or 4, was high.'",
         "least=1.5,              least,    '\"1.5\" is not a whole number.'",
         "fold=percentile;percentile=, percentile, A percentile lies above 0 and under 100.",
         "fold=each;share=101,    share,    A share of readings is 0 to 100 %.",

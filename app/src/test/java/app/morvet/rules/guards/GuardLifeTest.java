@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.MorvetTest;
 import app.morvet.core.alert.Severity;
+import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.Expression;
@@ -76,7 +77,8 @@ class GuardLifeTest extends MorvetTest {
         var other = host + "-other";
         tell("heat", host, 50);
         tell("heat", other, 50);
-        var guard = guard("Late", new Watch("heat", "app-" + host, "", 0, "", "", "", ""), over(40, 90, TERMS));
+        var guard =
+                guard("Late", new Watch("heat", Scope.ALL.ofApplication("app-" + host), "", ""), over(40, 90, TERMS));
         var watched = guard("Watched", Watch.of("heat").named(other), over(40, 90, TERMS));
         isUp(watched, 1);
         var before = estate.byKey(host).orElseThrow();
@@ -118,7 +120,7 @@ class GuardLifeTest extends MorvetTest {
         isUp(heat, 1);
         var both = guard(
                 "Both",
-                new Watch("", "", "", 0, "", host, "", ""),
+                new Watch("", Scope.ALL.named(host), "", ""),
                 new CombinationGuard(
                         Expression.parse("a and b"), List.of(heat.id(), load.id()), Severity.CRITICAL, true, TERMS));
         isUp(heat, 0);
@@ -149,7 +151,7 @@ class GuardLifeTest extends MorvetTest {
         tell(page.formatted(host, 10));
         var fill = guard("Fill", Watch.of("fill").named(host), over(40, 90, TERMS));
         var alone = new CombinationGuard(Expression.parse("a"), List.of(fill.id()), Severity.CRITICAL, false, TERMS);
-        var combined = guard("Any volume", new Watch("", "", "", 0, "", host, "", ""), alone);
+        var combined = guard("Any volume", new Watch("", Scope.ALL.named(host), "", ""), alone);
         isUp(combined, 0);
         tell(page.formatted(host, 60));
         isUp(combined, 1);

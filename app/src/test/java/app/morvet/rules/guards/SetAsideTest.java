@@ -2,6 +2,7 @@ package app.morvet.rules.guards;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.LimitGuard;
 import app.morvet.core.guard.Limits;
@@ -50,7 +51,8 @@ class SetAsideTest {
         var guard = new StoredGuard(7, "Heat", true, Watch.of("heat"), rule, "", null, 1);
         var series = new Series(id, id, new Measure(1, "heat", Sort.GAUGE, "", ""), Map.of(), null);
         var host = new Estate.Component(id, "host-" + id, "Host " + id, "host", null, null, NOW);
-        return new Watching(guard, new Subject(series, host, null), "c" + id, null, Duration.ofMinutes(1));
+        var about = new Scope.Facts(host.key(), host.name(), host.kind(), "", 0, "", Set.of(), "", null);
+        return new Watching(guard, new Subject(series, host, null, about), "c" + id, null, Duration.ofMinutes(1));
     }
 
     private List<Long> judged() {

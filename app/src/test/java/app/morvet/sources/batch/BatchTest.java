@@ -8,9 +8,9 @@ import app.morvet.core.alert.Severity;
 import app.morvet.core.batch.Outcome;
 import app.morvet.core.batch.Run;
 import app.morvet.core.batch.RunGuard;
-import app.morvet.core.batch.RunScope;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.cases.SettleReason;
+import app.morvet.core.estate.Scope;
 import app.morvet.ground.estate.Estate;
 import app.morvet.rules.runguards.RunGuards;
 import app.morvet.work.cases.CaseBook;
@@ -81,7 +81,7 @@ class BatchTest extends MorvetTest {
                 new RunGuards.Stored(
                         0,
                         trouble + " of " + job.key(),
-                        RunGuard.of(trouble, new RunScope(RunScope.Kind.JOB, job.key()), Severity.WARNING),
+                        RunGuard.of(trouble, Scope.ofJob(job.key()), Severity.WARNING),
                         null,
                         "",
                         true,

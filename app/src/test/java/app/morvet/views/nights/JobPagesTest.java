@@ -381,7 +381,7 @@ class JobPagesTest extends MorvetTest {
     void aGuardOverRunsIsItsSentenceAndSaysWhatItMeansNow() throws Exception {
         var lead = loggedIn("lead");
         var form =
-                "name=At+risk&trouble=DEADLINE_AT_RISK&scope=ALL%3A&severity=WARNING&below=60&criticalBelow=15&owner=&fixNote=&active=true&id=0&version=0";
+                "name=At+risk&trouble=DEADLINE_AT_RISK&severity=WARNING&below=60&criticalBelow=15&owner=&fixNote=&active=true&id=0&version=0";
         assertThat(lead.post("/batch/guards/sentence", form, "HX-Request", "true")
                         .body())
                 .contains(

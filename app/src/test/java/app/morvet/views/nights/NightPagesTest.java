@@ -197,7 +197,7 @@ class NightPagesTest extends MorvetTest {
     void aGuardOverRunsIsEditedAndSaysOverWhatItCanSayNothing() throws Exception {
         var lead = loggedIn("lead");
         var job = job("Guarded", daily(ago(100)));
-        var form = "id=0&version=0&name=Over+one&trouble=OUT_OF_TIME&scope=" + encoded("JOB:" + job.key())
+        var form = "id=0&version=0&name=Over+one&trouble=OUT_OF_TIME&component=job&pattern=" + encoded(job.key())
                 + "&severity=CRITICAL&below=60&criticalBelow=15&owner=&fixNote=**Ask**+them.&active=true";
         assertThat(lead.post("/batch/guards/sentence", form, "HX-Request", "true")
                         .body())
@@ -207,13 +207,13 @@ class NightPagesTest extends MorvetTest {
         assertThat(lead.get(page).body()).contains("<strong>Ask</strong>").contains("whoever owns");
         assertThat(lead.get(page + "/edit").body())
                 .contains("value=\"Over one\"")
-                .contains("value=\"JOB:" + job.key() + "\" selected");
+                .contains("value=\"" + job.key() + "\"", "<option value=\"job\" selected");
         assertThat(lead.get("/batch/guards/new/edit").body()).contains("A new guard over runs");
         assertThat(lead.get("/batch/guards/x7/edit").statusCode()).isEqualTo(404);
         assertThat(lead.get("/batch/guards").body()).contains("Over one").contains("over 1 job");
         for (var wrong : Map.of(
                         "trouble=OUT_OF_TIME", "trouble=BOREDOM",
-                        "scope=", "scope=MOON%3A&x=",
+                        "component=job", "tier=9",
                         "severity=CRITICAL", "severity=",
                         "owner=", "owner=999999999",
                         "name=Over+one", "name=")
@@ -273,7 +273,7 @@ class NightPagesTest extends MorvetTest {
     }
 
     private static String window(String name, StoredJob job, String kind, String from, String to) {
-        return "id=0&version=0&name=" + encoded(name) + "&scope=" + encoded("JOB:" + job.key()) + "&kind=" + kind
+        return "id=0&version=0&name=" + encoded(name) + "&component=job&pattern=" + encoded(job.key()) + "&kind=" + kind
                 + "&from=" + encoded(from) + "&to=" + encoded(to) + "&cron=" + encoded("0 22 * * sat")
                 + "&minutes=120&reason=Sensors+are+calibrated";
     }
@@ -349,12 +349,18 @@ class NightPagesTest extends MorvetTest {
         assertThat(lead.get("/batch/windows/" + id + "/inside").body())
                 .contains("4 starts fall inside: " + job.name() + " (4 times).");
         for (var wrong : Map.of(
-                        form.replace(encoded("0 22 * * sat"), "often"), "five fields",
-                        form.replace("minutes=120", "minutes=long"), "must be a whole number of minutes",
-                        form.replace("name=Every+Saturday", "name="), "has a name",
-                        form.replace("kind=again", "kind=once"), "Its begin must be a day and a time",
-                        window("Backwards", job, "once", local(ago(10)), local(ago(20))), "must end after it has begun",
-                        form.replace("scope=JOB", "scope=MOON"), "Choose over which jobs")
+                        form.replace(encoded("0 22 * * sat"), "often"),
+                        "five fields",
+                        form.replace("minutes=120", "minutes=long"),
+                        "must be a whole number of minutes",
+                        form.replace("name=Every+Saturday", "name="),
+                        "has a name",
+                        form.replace("kind=again", "kind=once"),
+                        "Its begin must be a day and a time",
+                        window("Backwards", job, "once", local(ago(10)), local(ago(20))),
+                        "must end after it has begun",
+                        form + "&tier=9",
+                        "A tier is 1, 2, 3 or 4")
                 .entrySet()) {
             var refused = lead.post("/batch/windows/save", wrong.getKey());
             assertThat(refused.statusCode()).as(wrong.getValue()).isEqualTo(422);

@@ -1,5 +1,6 @@
 package app.morvet.core.batch;
 
+import app.morvet.core.estate.Scope;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -16,8 +17,7 @@ import org.jspecify.annotations.Nullable;
  * @param again when it begins, where it recurs; else null
  * @param length how long it is in elapsed time, a minute to two weeks
  */
-public record JobWindow(
-        String name, RunScope scope, @Nullable Instant once, @Nullable Timetable again, Duration length) {
+public record JobWindow(String name, Scope scope, @Nullable Instant once, @Nullable Timetable again, Duration length) {
     public static final Duration LONGEST = Duration.ofDays(14);
 
     /** A time in which it is, half-open. */

@@ -1,6 +1,7 @@
 package app.morvet.core.batch;
 
 import app.morvet.core.alert.Severity;
+import app.morvet.core.estate.Scope;
 import java.util.function.UnaryOperator;
 
 /**
@@ -10,7 +11,7 @@ import java.util.function.UnaryOperator;
  * @param below    for deadlines at risk: the chance in percent under which it calls, more than 0 and at most 100
  * @param criticalBelow for deadlines at risk: the chance in percent under which it is critical; 0 for never
  */
-public record RunGuard(RunTrouble trouble, RunScope scope, Severity severity, int below, int criticalBelow) {
+public record RunGuard(RunTrouble trouble, Scope scope, Severity severity, int below, int criticalBelow) {
     /** The chance under which a deadline is at risk where nothing else is said. */
     public static final int USUAL_BELOW = 60;
 
@@ -26,7 +27,7 @@ public record RunGuard(RunTrouble trouble, RunScope scope, Severity severity, in
         }
     }
 
-    public static RunGuard of(RunTrouble trouble, RunScope scope, Severity severity) {
+    public static RunGuard of(RunTrouble trouble, Scope scope, Severity severity) {
         return new RunGuard(trouble, scope, severity, USUAL_BELOW, 0);
     }
 
@@ -36,13 +37,7 @@ public record RunGuard(RunTrouble trouble, RunScope scope, Severity severity, in
      * @param naming the name of what the scope names
      */
     public String sentence(UnaryOperator<String> naming) {
-        var who =
-                switch (scope.kind()) {
-                    case ALL -> "any job";
-                    case APPLICATION -> "a job of " + naming.apply(scope.name());
-                    case CHAIN -> "a job of the chain " + scope.name();
-                    case JOB -> naming.apply(scope.name());
-                };
+        var who = scope.equals(Scope.ALL) ? "any job" : scope.jobWords("a", naming);
         if (trouble != RunTrouble.DEADLINE_AT_RISK)
             return "When %s %s, raise %s.".formatted(who, trouble.words(), article(severity));
         var critical = criticalBelow == 0 || severity == Severity.CRITICAL

@@ -6,6 +6,7 @@ import static app.morvet.core.batch.Jobs.ran;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import app.morvet.core.estate.Scope;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -22,7 +23,7 @@ class JobWindowTest {
             job("keys", "0 4 * * *")));
 
     private static JobWindow once(String from, int minutes) {
-        return new JobWindow("w", RunScope.EVERYTHING, at(from), null, Duration.ofMinutes(minutes));
+        return new JobWindow("w", Scope.ALL, at(from), null, Duration.ofMinutes(minutes));
     }
 
     private static JobWindow again(String cron, ZoneId zone, int minutes) {
@@ -31,7 +32,7 @@ class JobWindowTest {
                 zone,
                 HolidayCalendar.NONE,
                 ClockChange.ONCE);
-        return new JobWindow("w", RunScope.EVERYTHING, null, timetable, Duration.ofMinutes(minutes));
+        return new JobWindow("w", Scope.ALL, null, timetable, Duration.ofMinutes(minutes));
     }
 
     /** A night in which all jobs of some keys are in a window. */
@@ -130,9 +131,9 @@ class JobWindowTest {
     void whatCannotBeAWindowIsRefused() {
         assertThatThrownBy(() -> once("01:00", 0)).hasMessage("a window must end after it has begun");
         assertThatThrownBy(() -> once("01:00", 60 * 24 * 15)).hasMessage("a window is at most 14 days long");
-        assertThatThrownBy(() -> new JobWindow("w", RunScope.EVERYTHING, null, null, Duration.ofHours(1)))
+        assertThatThrownBy(() -> new JobWindow("w", Scope.ALL, null, null, Duration.ofHours(1)))
                 .hasMessage("a window is either once or begins again and again");
-        assertThatThrownBy(() -> new JobWindow(" ", RunScope.EVERYTHING, at("01:00"), null, Duration.ofHours(1)))
+        assertThatThrownBy(() -> new JobWindow(" ", Scope.ALL, at("01:00"), null, Duration.ofHours(1)))
                 .hasMessage("a window has a name of at most 100 letters");
     }
 }

@@ -10,6 +10,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import app.morvet.core.alert.Severity;
+import app.morvet.core.estate.Scope;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
@@ -294,17 +295,13 @@ class NightTest {
     @Test
     void aGuardIsItsSentence() {
         var guard = new RunGuard(
-                RunTrouble.DEADLINE_AT_RISK,
-                new RunScope(RunScope.Kind.CHAIN, "Close of sailing day"),
-                Severity.WARNING,
-                60,
-                10);
+                RunTrouble.DEADLINE_AT_RISK, Scope.ofChain("Close of sailing day"), Severity.WARNING, 60, 10);
         assertThat(guard.sentence(key -> key))
                 .isEqualTo(
                         "When a job of the chain Close of sailing day has a chance below 60 % to make its deadline, raise a warning; below 10 %, a critical.");
         assertThat(guard.severityOf(0.5)).isEqualTo(Severity.WARNING);
         assertThat(guard.severityOf(0.05)).isEqualTo(Severity.CRITICAL);
-        assertThat(RunGuard.of(RunTrouble.DID_NOT_START, RunScope.EVERYTHING, Severity.CRITICAL)
+        assertThat(RunGuard.of(RunTrouble.DID_NOT_START, Scope.ALL, Severity.CRITICAL)
                         .sentence(key -> key))
                 .isEqualTo("When any job did not start by its latest start, raise a critical.");
     }

@@ -9,6 +9,7 @@ import static app.morvet.core.batch.Jobs.running;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.core.alert.Severity;
+import app.morvet.core.estate.Scope;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -155,13 +156,12 @@ class RunWatchTest {
         // Between 20 and 40 minutes: 04:28 is made in about 40 of 100.
         var finding = findings(graph, "03:00", known).getFirst();
         assertThat(finding.value()).isBetween(38.0, 44.0);
-        var mild = new RunGuard(RunTrouble.DEADLINE_AT_RISK, RunScope.EVERYTHING, Severity.WARNING, 60, 0);
-        var strict = new RunGuard(RunTrouble.DEADLINE_AT_RISK, RunScope.EVERYTHING, Severity.CRITICAL, 35, 0);
+        var mild = new RunGuard(RunTrouble.DEADLINE_AT_RISK, Scope.ALL, Severity.WARNING, 60, 0);
+        var strict = new RunGuard(RunTrouble.DEADLINE_AT_RISK, Scope.ALL, Severity.CRITICAL, 35, 0);
         assertThat(mild.calls(finding, false)).isTrue();
         assertThat(strict.calls(finding, false)).isFalse();
         assertThat(strict.calls(finding, true)).isTrue();
-        assertThat(RunGuard.of(RunTrouble.FAILED, RunScope.EVERYTHING, Severity.WARNING)
-                        .calls(finding, true))
+        assertThat(RunGuard.of(RunTrouble.FAILED, Scope.ALL, Severity.WARNING).calls(finding, true))
                 .isFalse();
     }
 }
