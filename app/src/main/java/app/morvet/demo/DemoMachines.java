@@ -80,8 +80,8 @@ class DemoMachines {
 
     private void groups() {
         groups.set(
-                "Quay west",
-                "Quay crew west, quay-west@sundrava.example",
+                "Quays",
+                "Quay crew, quays@sundrava.example",
                 Scope.ALL.named("quay-0*").withAllOnIt(),
                 Set.of());
         groups.set(

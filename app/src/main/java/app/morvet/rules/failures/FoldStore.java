@@ -1,6 +1,7 @@
 package app.morvet.rules.failures;
 
 import app.morvet.ground.base.Stamp;
+import app.morvet.sources.messages.OpenDays;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -19,8 +20,10 @@ class FoldStore {
     record Fold(long rule, String key, long component, long family, Instant raisedAt, Instant lastAt, long failures) {}
 
     private final JdbcClient jdbc;
+    private final OpenDays openDays;
 
-    FoldStore(JdbcClient jdbc) {
+    FoldStore(JdbcClient jdbc, OpenDays openDays) {
+        this.openDays = openDays;
         this.jdbc = jdbc;
     }
 
@@ -114,17 +117,25 @@ class FoldStore {
                 .update();
     }
 
+    private Instant oldestUntold() {
+        return jdbc.sql("select coalesce(min(at), now()) as oldest from untold_failure")
+                .query((row, number) -> Stamp.in(row, "oldest"))
+                .single();
+    }
+
     /** Folds of which no message wants anybody any more: all of it was dealt with, or another rule has it now. */
     List<Fold> dealtWith() {
         return jdbc.sql(
                         """
                         select * from failure_fold f
                          where not exists (select 1 from failed_message m
-                                            where m.open and m.rule_id = f.rule_id
+                                            where m.open and m.at >= :since and m.rule_id = f.rule_id
                                               and (f.fold_key = 'r' or m.component_id = f.component_id and m.family_id = f.family_id)
                                               and (left(f.fold_key, 1) <> 'k' or m.business_key = substr(f.fold_key, 2)))
                            and not exists (select 1 from untold_failure u join failed_message m using (at, id)
-                                            where m.rule_id = f.rule_id)""")
+                                            where m.rule_id = f.rule_id and m.at >= :untold)""")
+                .param("since", Stamp.of(openDays.since()))
+                .param("untold", Stamp.of(oldestUntold()))
                 .query(FoldStore::fold)
                 .list();
     }

@@ -4,6 +4,7 @@ import app.morvet.core.sorting.Candidate;
 import app.morvet.ground.base.Stamp;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.messages.MessageId;
+import app.morvet.sources.messages.OpenDays;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Timestamp;
@@ -11,6 +12,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -33,8 +35,10 @@ class StoredFailures {
     private final JdbcClient jdbc;
     private final JsonMapper json;
     private final Estate estate;
+    private final OpenDays openDays;
 
-    StoredFailures(JdbcClient jdbc, JsonMapper json, Estate estate) {
+    StoredFailures(JdbcClient jdbc, JsonMapper json, Estate estate, OpenDays openDays) {
+        this.openDays = openDays;
         this.jdbc = jdbc;
         this.json = json;
         this.estate = estate;
@@ -113,6 +117,10 @@ class StoredFailures {
 
     /** Gives messages to other rules; those that alert now are put down to be told. */
     void sorted(List<MessageId> ids, List<Long> rules, List<Boolean> open) {
+        openDays.open(IntStream.range(0, ids.size())
+                .filter(open::get)
+                .mapToObj(i -> ids.get(i).at())
+                .toList());
         jdbc.sql(
                         """
                         with told as (select * from unnest(:times::timestamptz[], :ids::bigint[], :rules::bigint[], :open::boolean[])

@@ -50,8 +50,10 @@ class ArrivalStore {
     private final JdbcClient jdbc;
     private final DataSource dataSource;
     private final JsonMapper json;
+    private final OpenDays openDays;
 
-    ArrivalStore(JdbcClient jdbc, DataSource dataSource, JsonMapper json) {
+    ArrivalStore(JdbcClient jdbc, DataSource dataSource, JsonMapper json, OpenDays openDays) {
+        this.openDays = openDays;
         this.jdbc = jdbc;
         this.dataSource = dataSource;
         this.json = json;
@@ -114,6 +116,10 @@ class ArrivalStore {
                         row.getLong("component_id"),
                         row.getString("event_id")))
                 .list();
+        openDays.open(messages.stream()
+                .filter(Sorted::open)
+                .map(one -> one.failed().message().at())
+                .toList());
         attach(messages, added);
         return added;
     }
@@ -179,6 +185,7 @@ class ArrivalStore {
                 .param("id", id.id())
                 .param("failedAt", Stamp.of(again.message().at()))
                 .update();
+        openDays.open(List.of(id.at()));
         jdbc.sql("insert into untold_failure (id, at, repeat) values (:id, :at, true)")
                 .param("at", Stamp.of(id.at()))
                 .param("id", id.id())

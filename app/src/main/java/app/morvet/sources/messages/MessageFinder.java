@@ -2,6 +2,8 @@ package app.morvet.sources.messages;
 
 import app.morvet.core.messages.Masking;
 import app.morvet.ground.page.Finder;
+import app.morvet.ground.page.Times;
+import java.time.Duration;
 import java.util.List;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
@@ -10,10 +12,15 @@ import org.springframework.stereotype.Component;
 @Component
 @Order(3)
 class MessageFinder implements Finder {
+    /** What is told may be a little ahead. */
+    private static final Duration AHEAD = Duration.ofHours(1);
+
     private final MessageStore messages;
     private final MessageViews views;
+    private final Times times;
 
-    MessageFinder(MessageStore messages, MessageViews views) {
+    MessageFinder(MessageStore messages, MessageViews views, Times times) {
+        this.times = times;
         this.messages = messages;
         this.views = views;
     }
@@ -25,12 +32,18 @@ class MessageFinder implements Finder {
 
     @Override
     public String hint() {
-        return "the whole business key of a message";
+        return "the whole business key of a message of the last 90 days";
     }
 
     @Override
     public List<Hit> find(String words, int most) {
-        return messages.byKey(words, most).stream()
+        return messages
+                .byKey(
+                        words,
+                        times.now().minus(MessageQueries.WITHOUT_SPAN),
+                        times.now().plus(AHEAD),
+                        most)
+                .stream()
                 .map(views::row)
                 // That there is one with a key that is hidden would tell that key.
                 .filter(row -> !row.businessKey().contains(Masking.HIDDEN))

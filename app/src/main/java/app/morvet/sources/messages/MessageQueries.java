@@ -14,7 +14,7 @@ import org.springframework.web.util.UriComponentsBuilder;
 /** Reads queries for failed messages from the parameters of an address, and writes them. */
 @Component
 public class MessageQueries {
-    private static final Duration WITHOUT_SPAN = Duration.ofDays(90);
+    static final Duration WITHOUT_SPAN = Duration.ofDays(90);
 
     private final Estate estate;
     private final Masks masks;

@@ -179,14 +179,17 @@ public class MessageStore {
                 .list();
     }
 
-    public List<Line> byKey(String businessKey, int size) {
+    /** Those of a business key in a span, the newest first. */
+    public List<Line> byKey(String businessKey, Instant from, Instant to, int size) {
         return jdbc.sql(
                         """
                         select id, at, component_id, business_key, step, left(error, 2000) as error from failed_message
-                         where business_key = :key
+                         where business_key = :key and at >= :from and at <= :to
                          order by at desc, id desc
                          limit :size""")
                 .param("key", businessKey)
+                .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
                 .param("size", size)
                 .query((row, number) -> line(row))
                 .list();

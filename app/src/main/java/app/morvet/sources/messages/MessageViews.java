@@ -21,6 +21,7 @@ import org.springframework.stereotype.Component;
 public class MessageViews {
     private static final int AROUND = 4;
     private static final int MOST_OF_KEY = 500;
+    private static final Duration OF_ONE_KEY = Duration.ofDays(90);
 
     /**
      * @param after how long after the step before, empty at the first
@@ -259,7 +260,8 @@ public class MessageViews {
     /** What failed just before and just after with the same business key, the newest first, this one among it. */
     List<Row> around(MessageStore.Line line) {
         if (line.businessKey().isEmpty()) return List.of();
-        var all = store.byKey(line.businessKey(), MOST_OF_KEY);
+        var all = store.byKey(
+                line.businessKey(), line.at().minus(OF_ONE_KEY), line.at().plus(OF_ONE_KEY), MOST_OF_KEY);
         int here = 0;
         while (here < all.size() && !all.get(here).id().equals(line.id())) here++;
         var near =

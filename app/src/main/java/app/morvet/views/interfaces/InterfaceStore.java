@@ -4,6 +4,7 @@ import app.morvet.core.messages.Delays;
 import app.morvet.core.messages.InterfaceState;
 import app.morvet.core.messages.UsualTraffic;
 import app.morvet.ground.base.Stamp;
+import app.morvet.sources.messages.OpenDays;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -28,8 +29,10 @@ class InterfaceStore {
     record Open(long messages, Instant oldest) {}
 
     private final JdbcClient jdbc;
+    private final OpenDays openDays;
 
-    InterfaceStore(JdbcClient jdbc) {
+    InterfaceStore(JdbcClient jdbc, OpenDays openDays) {
+        this.openDays = openDays;
         this.jdbc = jdbc;
     }
 
@@ -88,7 +91,8 @@ class InterfaceStore {
     Map<Long, Open> open() {
         var open = new HashMap<Long, Open>();
         jdbc.sql(
-                        "select component_id, count(*) as messages, min(at) as oldest from failed_message where open group by component_id")
+                        "select component_id, count(*) as messages, min(at) as oldest from failed_message where open and at >= :since group by component_id")
+                .param("since", Stamp.of(openDays.since()))
                 .query(row -> {
                     open.put(row.getLong("component_id"), new Open(row.getLong("messages"), Stamp.in(row, "oldest")));
                 });

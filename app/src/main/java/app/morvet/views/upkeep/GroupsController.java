@@ -27,7 +27,8 @@ import org.springframework.web.server.ResponseStatusException;
 class GroupsController {
     private static final int NAMED = 6;
 
-    record Row(long id, String name, String contact, String words, int count, String names) {}
+    /** @param names of some that a rule takes in; else the words say who is in it */
+    record Row(long id, String name, String contact, String words, boolean byRule, int count, String names) {}
 
     /** The form, typed text and all, but for the rule, which is a scope. */
     record Typed(long id, String name, String contact, String byHand, boolean byRule, int version) {}
@@ -58,6 +59,7 @@ class GroupsController {
                 group.name(),
                 group.contact(),
                 groups.words(group),
+                group.rule() != null,
                 members.size(),
                 names + (members.size() > NAMED ? " …" : ""));
     }

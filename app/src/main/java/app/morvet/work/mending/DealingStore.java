@@ -3,9 +3,11 @@ package app.morvet.work.mending;
 import app.morvet.ground.base.Stamp;
 import app.morvet.sources.messages.MessageId;
 import app.morvet.sources.messages.MessageScope;
+import app.morvet.sources.messages.OpenDays;
 import java.sql.Timestamp;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -35,8 +37,10 @@ class DealingStore {
     private final JdbcClient jdbc;
 
     private final MiddlewareSetup middleware;
+    private final OpenDays openDays;
 
-    DealingStore(JdbcClient jdbc, MiddlewareSetup middleware) {
+    DealingStore(JdbcClient jdbc, MiddlewareSetup middleware, OpenDays openDays) {
+        this.openDays = openDays;
         this.jdbc = jdbc;
         this.middleware = middleware;
     }
@@ -180,7 +184,7 @@ class DealingStore {
                 .param("at", Stamp.of(at))
                 .param("id", dealing)
                 .update();
-        return jdbc.sql(
+        var opened = jdbc.sql(
                         """
                         with again as (update failed_message m set open = true, dealing_id = null from sorting_rule r
                                         where m.dealing_id = :dealing and r.id = m.rule_id and r.alerts
@@ -191,9 +195,11 @@ class DealingStore {
                                                      where f.rule_id = a.rule_id
                                                        and (f.fold_key = 'r' or f.component_id = a.component_id
                                                                             and f.family_id = a.family_id)))
-                        select count(*) from again""")
+                        select date_trunc('day', at) as day, count(*) as messages from again group by 1""")
                 .param("dealing", dealing)
-                .query(Long.class)
-                .single();
+                .query((row, number) -> Map.entry(Stamp.in(row, "day"), row.getLong("messages")))
+                .list();
+        openDays.open(opened.stream().map(Map.Entry::getKey).toList());
+        return opened.stream().mapToLong(Map.Entry::getValue).sum();
     }
 }
