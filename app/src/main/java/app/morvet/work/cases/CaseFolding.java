@@ -15,7 +15,9 @@ import app.morvet.sources.messages.MessageStore;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
@@ -60,26 +62,29 @@ class CaseFolding {
 
     @EventListener
     void on(AlertsMoved all) {
+        // What only says something new is reckoned once a case, after all else has moved.
+        var said = new LinkedHashMap<Long, Instant>();
         for (var one : all.moved()) {
             if (one.alert().held()) continue;
             var change = one.transition();
             switch (change.kind()) {
                 case RAISED -> raised(one.alert(), change);
-                case SAYS -> says(one.alert(), change);
+                case SAYS -> says(one.alert(), change, said);
                 case ROSE, EASED, FLAPS, CLEARED -> moved(one.alert(), change);
             }
         }
+        said.forEach((id, at) -> measure(store.lock(id), at));
         live.changed("cases");
         if (all.moved().stream().anyMatch(one -> one.transition().kind() != Transition.Kind.SAYS)) live.changed("now");
     }
 
-    private void says(Alert alert, Transition change) {
+    private void says(Alert alert, Transition change, Map<Long, Instant> said) {
         var belongs = store.belongs(alert.id()).orElse(null);
         if (belongs == null) return;
         var folded = store.lock(belongs.caseId());
         store.fell(alert.id(), change.value());
         var atSettling = belongs.atSettling();
-        if (!folded.settled()) measure(folded, change.at());
+        if (!folded.settled()) said.merge(folded.id(), change.at(), CaseFolding::later);
         else if (atSettling != null && origins.of(alert).grewAgain(alert, atSettling)) {
             var last = messages.span(folded.scope(), folded.firstSeen(), farAhead(folded))
                     .last();
