@@ -5,11 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.icegreen.greenmail.util.GreenMailUtil;
 import com.icegreen.greenmail.util.ServerSetup;
 import com.sun.net.httpserver.HttpServer;
-import java.io.IOException;
-import java.net.BindException;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
-import java.net.ServerSocket;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -56,7 +53,7 @@ class StandInsTest {
             exchange.close();
         });
         listener.start();
-        int smtp = freePort();
+        int smtp = FreePort.get();
         registry.add(
                 "standins.morvet",
                 () -> "http://127.0.0.1:" + listener.getAddress().getPort());
@@ -76,19 +73,6 @@ class StandInsTest {
         registry.add("standins.past", () -> "PT6H");
         registry.add("standins.batch-past", () -> "P3D");
         registry.add("standins.desk-token", () -> "token");
-    }
-
-    /** Below those which outgoing connections are given. */
-    private static int freePort() throws IOException {
-        for (int port = 30_000; port < 32_000; port++) {
-            try {
-                new ServerSocket(port).close();
-                return port;
-            } catch (BindException taken) {
-                continue;
-            }
-        }
-        throw new IOException("no port is free from 30000 to 31999");
     }
 
     private HttpResponse<String> get(String path) throws Exception {

@@ -366,47 +366,6 @@ class RunStore {
                 .update();
     }
 
-    /** Drops at most so many outputs of runs that began before an instant; tells how many. */
-    int dropOutputs(Instant before, int most) {
-        return jdbc.sql(
-                        """
-                        delete from run_output where run_id = any(array(
-                            select o.run_id from job_run r join run_output o on o.run_id = r.id where r.at < :before limit :most))""")
-                .param("before", Stamp.of(before))
-                .param("most", most)
-                .update();
-    }
-
-    /** Drops at most so many expected starts from before an instant; tells how many. */
-    int dropStarts(Instant before, int most) {
-        return jdbc.sql(
-                        """
-                        delete from expected_start where (component_id, cycle) in (
-                            select component_id, cycle from expected_start where cycle < :before limit :most)""")
-                .param("before", Stamp.of(before))
-                .param("most", most)
-                .update();
-    }
-
-    /** Drops at most so many runs that began before an instant and are of no start that is kept; tells how many. */
-    int dropRuns(Instant before, int most) {
-        return jdbc.sql(
-                        """
-                        delete from job_run where id = any(array(
-                            select r.id from job_run r
-                             where r.at < :before and not exists (select 1 from expected_start s where s.run_id = r.id)
-                             limit :most))""")
-                .param("before", Stamp.of(before))
-                .param("most", most)
-                .update();
-    }
-
-    void dropFiles(Instant before) {
-        jdbc.sql("delete from file_arrival where at < :before")
-                .param("before", Stamp.of(before))
-                .update();
-    }
-
     /** When the first run began that was ever told of. */
     Optional<Instant> first() {
         return jdbc.sql("select min(at) as at from job_run")

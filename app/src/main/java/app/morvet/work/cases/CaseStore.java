@@ -4,7 +4,6 @@ import app.morvet.alerting.alerts.Alert;
 import app.morvet.core.alert.About;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Topic;
-import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.Home;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.ground.base.Stamp;
@@ -50,34 +49,10 @@ class CaseStore {
         this.json = json;
     }
 
-    private static WorkCase workCase(ResultSet row, int number) throws SQLException {
-        var reason = row.getString("settle_reason");
-        return new WorkCase(
-                row.getLong("id"),
-                row.getLong("component_id"),
-                Topic.parse(row.getString("topic")),
-                Severity.valueOf(row.getString("severity")),
-                row.getString("headline"),
-                Stamp.in(row, "opened_at"),
-                Stamp.in(row, "first_seen"),
-                Stamp.in(row, "last_seen"),
-                row.getLong("failures"),
-                Stamp.orNull(row, "over_since"),
-                new WorkCase.Progress(
-                        CaseState.valueOf(row.getString("state")),
-                        row.getObject("taken_by", Long.class),
-                        Stamp.orNull(row, "quiet_until"),
-                        row.getBoolean("returned"),
-                        row.getString("return_reason"),
-                        Stamp.orNull(row, "settled_at"),
-                        reason == null ? null : SettleReason.valueOf(reason)),
-                row.getInt("version"));
-    }
-
     Optional<WorkCase> byId(long id) {
         return jdbc.sql("select * from work_case where id = :id")
                 .param("id", id)
-                .query(CaseStore::workCase)
+                .query(CaseRows::workCase)
                 .optional();
     }
 
@@ -85,14 +60,14 @@ class CaseStore {
     WorkCase lock(long id) {
         return jdbc.sql("select * from work_case where id = :id for update")
                 .param("id", id)
-                .query(CaseStore::workCase)
+                .query(CaseRows::workCase)
                 .single();
     }
 
     /** All open cases; as many as there is open work. */
     List<WorkCase> open() {
         return jdbc.sql("select * from work_case where state <> 'SETTLED'")
-                .query(CaseStore::workCase)
+                .query(CaseRows::workCase)
                 .list();
     }
 
@@ -116,7 +91,7 @@ class CaseStore {
     List<WorkCase> quietEnded(Instant now) {
         return jdbc.sql("select * from work_case where state <> 'SETTLED' and quiet_until <= :now for update")
                 .param("now", Stamp.of(now))
-                .query(CaseStore::workCase)
+                .query(CaseRows::workCase)
                 .list();
     }
 
@@ -152,7 +127,7 @@ class CaseStore {
                          order by id limit 1 for update""")
                 .param("component", component)
                 .param("topic", topic.text())
-                .query(CaseStore::workCase)
+                .query(CaseRows::workCase)
                 .optional();
     }
 
@@ -184,7 +159,7 @@ class CaseStore {
                 .param("before", Stamp.of(before))
                 .param("beforeId", beforeId)
                 .param("size", size)
-                .query(CaseStore::workCase)
+                .query(CaseRows::workCase)
                 .list();
     }
 
@@ -408,7 +383,7 @@ class CaseStore {
                 .param("words", words.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_"))
                 .param("number", words)
                 .param("size", size)
-                .query(CaseStore::workCase)
+                .query(CaseRows::workCase)
                 .list();
     }
 }

@@ -16,11 +16,6 @@ import java.util.SplittableRandom;
  * seed gives the same figures.
  */
 public final class Projection {
-    private static final double TRUSTED_FROM = 0.2;
-
-    /** Seconds that are nothing but rounding. */
-    private static final double HAIR = 1e-6;
-
     /**
      * What is left to do, in seconds from now.
      *
@@ -70,7 +65,7 @@ public final class Projection {
     private final double[] likelyEnd;
     private final int[][] path;
 
-    private Projection(Outlook[] outlooks, Pass likely, int[][] path) {
+    private Projection(Outlook[] outlooks, PlayedNight likely, int[][] path) {
         this.outlooks = outlooks;
         this.likelyStart = likely.start;
         this.likelyEnd = likely.end;
@@ -87,8 +82,8 @@ public final class Projection {
     public static Projection of(List<Task> tasks, List<Integer> slots, int nights, long seed) {
         check(tasks, slots);
         int n = tasks.size();
-        var plan = new Plan(tasks);
-        var pass = new Pass(plan, slots);
+        var plan = new PlannedTasks(tasks);
+        var pass = new PlayedNight(plan, slots);
         var starts = new float[n][nights];
         var ends = new float[n][nights];
         var made = new int[n];
@@ -109,7 +104,7 @@ public final class Projection {
         }
         for (int i = 0; i < n; i++) lengths[i] = plan.drawn(i, 0.5);
         pass.play(lengths);
-        var margins = margins(plan, new Pass(plan, slots), lengths, pass);
+        var margins = Margins.of(plan, new PlayedNight(plan, slots), lengths, pass);
         var outlooks = new Outlook[n];
         for (int i = 0; i < n; i++) {
             boolean agreed = !Double.isNaN(tasks.get(i).due());
@@ -157,69 +152,6 @@ public final class Projection {
         return sorted[(int) Math.min(sorted.length - 1, Math.round(share * (sorted.length - 1)))];
     }
 
-    /** How far each task's end could slip before the last end of any chain moves. */
-    private static double[] margins(Plan plan, Pass trial, double[] lengths, Pass pass) {
-        int n = plan.n;
-        var chain = new int[n];
-        for (int i = 0; i < n; i++) {
-            chain[i] = i;
-            for (int wait : plan.waits[i]) chain[root(chain, wait)] = root(chain, i);
-        }
-        for (int i = 0; i < n; i++) chain[i] = root(chain, i);
-        var last = lastEnds(chain, pass.end);
-        var latest = new double[n];
-        for (int i = 0; i < n; i++) latest[i] = last[chain[i]];
-        var margin = new double[n];
-        for (int i = n - 1; i >= 0; i--) {
-            margin[i] = Math.max(0, latest[i] - pass.end[i]);
-            double start = latest[i] - (pass.end[i] - pass.start[i]);
-            for (int wait : plan.waits[i]) latest[wait] = Math.min(latest[wait], start);
-        }
-        if (trial.slots.length > 0)
-            for (int i = 0; i < n; i++)
-                if (margin[i] > 0 && plan.pool[i] >= 0) margin[i] = tried(i, margin[i], trial, lengths, chain, last);
-        return margin;
-    }
-
-    private static double[] lastEnds(int[] chain, double[] ends) {
-        var last = new double[ends.length];
-        Arrays.fill(last, Double.NEGATIVE_INFINITY);
-        for (int i = 0; i < ends.length; i++) last[chain[i]] = Math.max(last[chain[i]], ends[i]);
-        return last;
-    }
-
-    /** A slip takes a slot from others for longer, so it is played: what the waits alone allow, or what of it does no harm. */
-    private static double tried(int i, double most, Pass trial, double[] lengths, int[] chain, double[] last) {
-        if (unmoved(i, most, trial, lengths, chain, last)) return most;
-        double harmless = 0;
-        double harms = most;
-        while (harms - harmless > 1) {
-            double middle = (harmless + harms) / 2;
-            if (unmoved(i, middle, trial, lengths, chain, last)) harmless = middle;
-            else harms = middle;
-        }
-        return harmless;
-    }
-
-    private static boolean unmoved(int i, double slip, Pass trial, double[] lengths, int[] chain, double[] last) {
-        double usual = lengths[i];
-        lengths[i] = usual + slip;
-        trial.play(lengths);
-        lengths[i] = usual;
-        var ends = lastEnds(chain, trial.end);
-        for (int k = 0; k < ends.length; k++) if (ends[k] > last[k] + HAIR) return false;
-        return true;
-    }
-
-    private static int root(int[] together, int of) {
-        int at = of;
-        while (together[at] != at) {
-            together[at] = together[together[at]];
-            at = together[at];
-        }
-        return at;
-    }
-
     public Outlook outlook(int task) {
         return outlooks[task];
     }
@@ -248,164 +180,5 @@ public final class Projection {
     public double decides(int task, int target, int nights) {
         var counts = path[target];
         return counts == null ? Double.NaN : (double) counts[task] / nights;
-    }
-
-    /** The tasks as arrays. */
-    private static final class Plan {
-        private final int n;
-        private final double[] ready;
-        private final double[] due;
-        private final int[][] waits;
-        private final int[][] next;
-        private final int[] pool;
-        private final boolean[] running;
-        private final Task[] tasks;
-
-        Plan(List<Task> tasks) {
-            this.n = tasks.size();
-            this.tasks = tasks.toArray(Task[]::new);
-            this.ready = new double[n];
-            this.due = new double[n];
-            this.waits = new int[n][];
-            this.pool = new int[n];
-            this.running = new boolean[n];
-            var following = new java.util.ArrayList<List<Integer>>();
-            for (int i = 0; i < n; i++) {
-                var task = this.tasks[i];
-                pool[i] = task.pool();
-                running[i] = task.running();
-                ready[i] = task.running() ? -task.elapsed() : Math.max(0, task.ready());
-                due[i] = Double.isNaN(task.due()) ? Double.NEGATIVE_INFINITY : task.due();
-                waits[i] = task.running()
-                        ? new int[0]
-                        : task.waits().stream().mapToInt(Integer::intValue).toArray();
-                following.add(new java.util.ArrayList<>());
-                for (int wait : waits[i]) following.get(wait).add(i);
-            }
-            this.next = new int[n][];
-            for (int i = 0; i < n; i++)
-                next[i] = following.get(i).stream().mapToInt(Integer::intValue).toArray();
-        }
-
-        /** How long a task lasts in all, for a draw between 0 and 1. */
-        double drawn(int i, double u) {
-            var task = tasks[i];
-            if (!task.running()) return task.usual().quantile(u);
-            double whole = task.usual().beyond(task.elapsed(), u);
-            double p = task.done();
-            if (p <= 0 || task.elapsed() <= 0) return whole;
-            double drawn = task.usual().quantile(u);
-            double median = Math.max(1e-9, task.usual().median());
-            double trust = Math.min(1, p / TRUSTED_FROM);
-            double paced = task.elapsed() / p * (drawn / median);
-            return task.elapsed() + (1 - p) * (trust * paced + (1 - trust) * drawn);
-        }
-    }
-
-    /** One night played through; its arrays are used again for the next. */
-    private static final class Pass {
-        private final Plan plan;
-        private final int[] slots;
-        private final int[] taken;
-        private final int[] over;
-        private final double[] start;
-        private final double[] end;
-        private final int[] behind;
-        private final int[] open;
-        private final double[] readyAt;
-        private final int[] readyBehind;
-        private final Heap heap;
-        private final Heap[] free;
-
-        Pass(Plan plan, List<Integer> slots) {
-            this.plan = plan;
-            this.slots = slots.stream().mapToInt(Integer::intValue).toArray();
-            this.taken = new int[this.slots.length];
-            this.over = new int[this.slots.length];
-            this.start = new double[plan.n];
-            this.end = new double[plan.n];
-            this.behind = new int[plan.n];
-            this.open = new int[plan.n];
-            this.readyAt = new double[plan.n];
-            this.readyBehind = new int[plan.n];
-            this.heap = new Heap(plan.n);
-            this.free = new Heap[this.slots.length];
-            for (int pool = 0; pool < free.length; pool++) free[pool] = new Heap(16);
-        }
-
-        void play(double[] lengths) {
-            if (slots.length == 0) unlimited(lengths);
-            else limited(lengths);
-        }
-
-        private void unlimited(double[] lengths) {
-            for (int i = 0; i < plan.n; i++) {
-                double at = plan.ready[i];
-                int by = -1;
-                for (int wait : plan.waits[i]) {
-                    if (end[wait] > at || by < 0 && end[wait] == at) {
-                        at = end[wait];
-                        by = wait;
-                    }
-                }
-                start[i] = at;
-                end[i] = at + lengths[i];
-                behind[i] = by;
-            }
-        }
-
-        private void limited(double[] lengths) {
-            heap.clear();
-            for (int pool = 0; pool < slots.length; pool++) {
-                free[pool].clear();
-                taken[pool] = 0;
-                over[pool] = 0;
-            }
-            for (int i = 0; i < plan.n; i++) {
-                open[i] = plan.waits[i].length;
-                readyAt[i] = plan.ready[i];
-                readyBehind[i] = -1;
-                if (open[i] == 0) heap.push(plan.ready[i], i);
-            }
-            while (!heap.isEmpty()) {
-                int i = heap.pop();
-                takeSlot(i);
-                end[i] = start[i] + lengths[i];
-                if (plan.pool[i] >= 0) free[plan.pool[i]].push(end[i], i);
-                for (int next : plan.next[i]) {
-                    if (end[i] > readyAt[next] || readyBehind[next] < 0 && end[i] == readyAt[next]) {
-                        readyAt[next] = end[i];
-                        readyBehind[next] = i;
-                    }
-                    if (--open[next] == 0) heap.push(readyAt[next], next);
-                }
-            }
-        }
-
-        /** When a task that is ready starts, and what it had to wait for last. What runs already has its slot. */
-        private void takeSlot(int i) {
-            start[i] = readyAt[i];
-            behind[i] = readyBehind[i];
-            int pool = plan.pool[i];
-            if (pool < 0) return;
-            if (taken[pool] < slots[pool]) {
-                taken[pool]++;
-                return;
-            }
-            if (plan.running[i]) {
-                over[pool]++;
-                return;
-            }
-            while (over[pool] > 0) {
-                free[pool].pop();
-                over[pool]--;
-            }
-            double freed = free[pool].topKey();
-            int had = free[pool].pop();
-            if (freed > start[i]) {
-                start[i] = freed;
-                behind[i] = had;
-            }
-        }
     }
 }

@@ -1,7 +1,6 @@
 package app.morvet.core.messages;
 
 import java.util.Locale;
-import java.util.Set;
 import java.util.regex.Pattern;
 
 /**
@@ -9,278 +8,6 @@ import java.util.regex.Pattern;
  * Word lists are short on purpose; what is no code here is taken out as a number or an id.
  */
 final class Codes {
-    /** Words that announce a code whatever its shape. */
-    private static final Set<String> ANNOUNCE = Set.of(
-            "http",
-            "https",
-            "statuscode",
-            "errno",
-            "sqlcode",
-            "sqlstate",
-            "exitcode",
-            "exitstatus",
-            "returncode",
-            "errorcode",
-            "errcode",
-            "responsecode",
-            "httpstatus",
-            "httpcode",
-            "rc",
-            "retcode",
-            "resultcode",
-            "reasoncode",
-            "signal",
-            "smtp",
-            "hresult",
-            "ntstatus",
-            "abend",
-            "oserror",
-            "winerror",
-            "faultcode",
-            "status",
-            "cc",
-            "retval",
-            "errornumber",
-            "messagecode",
-            "failurecode",
-            "subcode",
-            "minor",
-            "lasterror",
-            "mqrc");
-
-    /** Before {@code code} these make it one; any other noun makes it a value: a harbour code. */
-    private static final Set<String> CODE_OF = Set.of(
-            "",
-            "error",
-            "exit",
-            "return",
-            "status",
-            "response",
-            "reason",
-            "result",
-            "http",
-            "fault",
-            "sql",
-            "completion",
-            "abend",
-            "smtp",
-            "vendor",
-            "native",
-            "os",
-            "system",
-            "with",
-            "and",
-            "by",
-            "the",
-            "a",
-            "an",
-            "has",
-            "got",
-            "gave",
-            "returned",
-            "failure",
-            "reply",
-            "signal",
-            "api",
-            "message",
-            "rejection",
-            "reject",
-            "server",
-            "failed",
-            "unexpected",
-            "exception",
-            "received",
-            "db",
-            "database",
-            "state",
-            "condition",
-            "closed",
-            "close",
-            "grpc",
-            "rejected");
-
-    private static final Set<String> EXITS =
-            Set.of("exit", "exited", "exits", "terminated", "quit", "died", "killed", "aborted");
-
-    /** A number behind these is a status if it looks like one. */
-    private static final Set<String> ANSWERS = Set.of(
-            "answered",
-            "answer",
-            "answers",
-            "returned",
-            "returns",
-            "replied",
-            "reply",
-            "responded",
-            "response",
-            "responds",
-            "got",
-            "received",
-            "gave",
-            "with",
-            "was",
-            "is",
-            "said",
-            "says",
-            "failed",
-            "server",
-            "unexpected",
-            "a",
-            "an",
-            "error",
-            "by",
-            "on",
-            "from",
-            "code",
-            "gets",
-            "sent",
-            "throws",
-            "raised");
-
-    /** Before or behind a quoted name these say that it is one of a program and no value. */
-    private static final Set<String> NAMED = Set.of(
-            "column",
-            "columns",
-            "table",
-            "relation",
-            "constraint",
-            "index",
-            "field",
-            "property",
-            "parameter",
-            "attribute",
-            "view",
-            "sequence",
-            "function",
-            "procedure",
-            "method",
-            "type",
-            "header",
-            "element",
-            "argument",
-            "variable",
-            "tag",
-            "member",
-            "option",
-            "module",
-            "package",
-            "class",
-            "bean",
-            "schema",
-            "trigger",
-            "violates",
-            "invoke",
-            "reading",
-            "kenttä",
-            "sarake",
-            "pflichtfeld",
-            "feld",
-            "spalte",
-            "tabelle",
-            "fält",
-            "kolumn",
-            "champ",
-            "colonne",
-            "campo",
-            "columna",
-            "tabla",
-            "felt",
-            "väli",
-            "veeru",
-            "πεδίο",
-            "поле",
-            "столбец",
-            "keyerror",
-            "because",
-            "attributes",
-            "properties");
-
-    /** Behind these a word with a number is a host with its port. */
-    private static final Set<String> HOSTED = Set.of(
-            "to",
-            "at",
-            "host",
-            "with",
-            "server",
-            "upstream",
-            "backend",
-            "proxy",
-            "from",
-            "connect",
-            "connecting",
-            "peer");
-
-    private static final Set<String> LISTENS =
-            Set.of("tcp", "udp", "listen", "listening", "bind", "binding", "on", "addr", "dial");
-
-    private static final Set<String> PHRASES = Set.of(
-            "bad request",
-            "unauthorized",
-            "payment required",
-            "forbidden",
-            "not found",
-            "method not",
-            "not acceptable",
-            "proxy authentication",
-            "request timeout",
-            "conflict",
-            "gone",
-            "length required",
-            "precondition failed",
-            "payload too",
-            "request entity",
-            "content too",
-            "uri too",
-            "request-uri too",
-            "unsupported media",
-            "range not",
-            "expectation failed",
-            "misdirected request",
-            "unprocessable entity",
-            "unprocessable content",
-            "locked",
-            "failed dependency",
-            "too early",
-            "upgrade required",
-            "precondition required",
-            "too many",
-            "request header",
-            "unavailable for",
-            "internal server",
-            "not implemented",
-            "bad gateway",
-            "service unavailable",
-            "service temporarily",
-            "gateway timeout",
-            "gateway time-out",
-            "http version",
-            "variant also",
-            "insufficient storage",
-            "loop detected",
-            "network authentication",
-            "moved permanently",
-            "found",
-            "see other",
-            "temporary redirect",
-            "permanent redirect",
-            "not modified");
-
-    private static final Set<String> FOLLOW = Set.of(
-            "from",
-            "for",
-            "to",
-            "on",
-            "instead",
-            "when",
-            "after",
-            "while",
-            "at",
-            "by",
-            "during",
-            "error",
-            "response",
-            "in");
-
     /** Capitals and figures, as vendors number their messages. */
     private static final Pattern VENDOR = Pattern.compile("\\p{Lu}{1,10}\\d{2,8}\\p{Lu}?|\\p{Lu}{3,10}-\\d{4,5}");
 
@@ -306,13 +33,13 @@ final class Codes {
         boolean announces() {
             if (!near()) return false;
             return switch (last) {
-                case "code", "codes" -> CODE_OF.contains(earlier) || !gap.startsWith(" ");
+                case "code", "codes" -> CodeWords.CODE_OF.contains(earlier) || !gap.startsWith(" ");
                 case "error", "err", "exception", "fault", "failure", "abort" -> joined() || gap.startsWith(" #");
                 case "state" -> earlier.equals("sql");
-                case "value" -> EXITS.contains(earlier);
+                case "value" -> CodeWords.EXITS.contains(earlier);
                 case "with" -> earlier.equals("exited") || earlier.equals("terminated");
                 case "reply", "reason" -> !gap.equals(" ");
-                default -> ANNOUNCE.contains(last) || EXITS.contains(last);
+                default -> CodeWords.ANNOUNCE.contains(last) || CodeWords.EXITS.contains(last);
             };
         }
     }
@@ -329,7 +56,9 @@ final class Codes {
         char next = end < line.length() ? line.charAt(end) : ' ';
         var last = before.last();
         if (last.equals("port") && before.near()) return port(line.substring(from, end));
-        if (length > 1 && next != ')' && (hosted(before) || before.gap().equals(" :") && LISTENS.contains(last)))
+        if (length > 1
+                && next != ')'
+                && (hosted(before) || before.gap().equals(" :") && CodeWords.LISTENS.contains(last)))
             return port(line.substring(from, end));
         // A tool that names itself and then its own number: curl: (7) …
         if (next == ')'
@@ -341,13 +70,13 @@ final class Codes {
         if (phrase(behind)) return true;
         boolean error = first >= '4';
         if (last.isEmpty()) return error && before.gap().isBlank() && (ends(behind) || behind.startsWith("-"));
-        if (!before.near() || !ANSWERS.contains(last)) return false;
+        if (!before.near() || !CodeWords.ANSWERS.contains(last)) return false;
         return error && before.gap().startsWith(":") || (error || last.startsWith("answer")) && ends(behind);
     }
 
     private static boolean hosted(Before before) {
         return before.gap().equals(":")
-                && (HOSTED.contains(before.earlier()) || before.last().equals("localhost"));
+                && (CodeWords.HOSTED.contains(before.earlier()) || before.last().equals("localhost"));
     }
 
     static boolean port(String digits) {
@@ -359,9 +88,9 @@ final class Codes {
         int from = behind.startsWith(": ") ? 2 : behind.startsWith(" ") || behind.startsWith("-") ? 1 : -1;
         if (from < 0 || from >= behind.length() || !Character.isUpperCase(behind.charAt(from))) return false;
         int first = wordEnd(behind, from);
-        if (PHRASES.contains(behind.substring(from, first).toLowerCase(Locale.ROOT))) return true;
+        if (CodeWords.PHRASES.contains(behind.substring(from, first).toLowerCase(Locale.ROOT))) return true;
         if (first + 1 >= behind.length() || !Character.isUpperCase(behind.charAt(first + 1))) return false;
-        return PHRASES.contains(
+        return CodeWords.PHRASES.contains(
                 behind.substring(from, wordEnd(behind, first + 1)).toLowerCase(Locale.ROOT));
     }
 
@@ -378,7 +107,8 @@ final class Codes {
             return next != '.' && next != ',' && next != '/' && next != '%' && !Character.isLetterOrDigit(next)
                     || (next == '.' || next == ',') && (behind.length() == 1 || behind.charAt(1) == ' ');
         var word = behind.substring(1, wordEnd(behind, 1)).toLowerCase(Locale.ROOT);
-        return word.isEmpty() && !(behind.length() > 1 && Character.isDigit(behind.charAt(1))) || FOLLOW.contains(word);
+        return word.isEmpty() && !(behind.length() > 1 && Character.isDigit(behind.charAt(1)))
+                || CodeWords.FOLLOW.contains(word);
     }
 
     /** Whether a word of letters and digits is one. */
@@ -422,8 +152,8 @@ final class Codes {
         if (before.announces()) return content.length() <= 32 && content.indexOf(' ') < 0 && !random(content);
         if (!NAME.matcher(content).matches()) return false;
         boolean digits = content.chars().anyMatch(Character::isDigit);
-        if (NAMED.contains(before.last()) && before.near()) return true;
-        if (NAMED.contains(wordBehind) && !digits) return true;
+        if (CodeWords.NAMED.contains(before.last()) && before.near()) return true;
+        if (CodeWords.NAMED.contains(wordBehind) && !digits) return true;
         return !digits && programmed(content);
     }
 

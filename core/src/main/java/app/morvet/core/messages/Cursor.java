@@ -1,0 +1,67 @@
+package app.morvet.core.messages;
+
+import app.morvet.core.messages.Skeleton.Mark;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Where the reading of one line of an error text stands, and what it has seen: the words behind it, and what was told of them.
+ */
+abstract class Cursor {
+
+    final String line;
+    final Skeleton skeleton;
+    int at;
+    String last = "";
+    String earlier = "";
+    int lastEnd;
+    int mailTo;
+    int tokenTo;
+    boolean counted;
+
+    Cursor(String line, Skeleton skeleton) {
+        this.line = line;
+        this.skeleton = skeleton;
+    }
+
+    static boolean isWord(char c) {
+        return Character.isLetterOrDigit(c) || c == '_';
+    }
+
+    void plainTo(int end) {
+        skeleton.plain(line, at, end);
+        at = end;
+    }
+
+    void mark(Mark mark, int end) {
+        skeleton.mark(mark, line.substring(at, end));
+        at = end;
+    }
+
+    @Nullable
+    Matcher found(Pattern pattern) {
+        var matcher = pattern.matcher(line).useTransparentBounds(true).region(at, line.length());
+        return matcher.lookingAt() ? matcher : null;
+    }
+
+    Codes.Before before() {
+        return new Codes.Before(last, earlier, line.substring(lastEnd, at));
+    }
+
+    void remember(String word, int end) {
+        earlier = lastEnd == 0 || line.substring(lastEnd, at).indexOf('.') < 0 ? last : "";
+        last = word;
+        lastEnd = end;
+    }
+
+    String behind(int end) {
+        return line.substring(end, Math.min(line.length(), end + 40));
+    }
+
+    int wordEnd(int from) {
+        int end = from;
+        while (end < line.length() && isWord(line.charAt(end))) end++;
+        return end;
+    }
+}

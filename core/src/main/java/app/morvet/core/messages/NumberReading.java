@@ -1,0 +1,166 @@
+package app.morvet.core.messages;
+
+import app.morvet.core.messages.Skeleton.Mark;
+import java.util.Locale;
+import java.util.Set;
+import java.util.regex.Pattern;
+
+/**
+ * Reads numbers with what belongs to them, and tells codes from values.
+ */
+abstract class NumberReading extends PlaceReading {
+    private static final String NUMBER =
+            "(?:\\p{Nd}{1,3}(?:[ \u00A0\u202F\u2009'’]\\p{Nd}{3})+(?!\\p{Nd})|\\p{Nd}++)(?:[.,:/T_-]?\\p{Nd}++)*+(?:[eE][+-]?\\p{Nd}++)?+";
+    private static final String UNIT =
+            "(?:ns|us|µs|μs|ms|msec|millis|milliseconds?|microseconds?|s|secs?|seconds?|m|mins?|minutes?|h|hrs?|hours?|d|days?|[kKMGT]i?[bB]|bytes?|B|kg|%|st|nd|rd|th|Z|x)(?![\\p{L}\\p{N}_])";
+    private static final Pattern QUANTITY =
+            Pattern.compile("[+-]?" + NUMBER + "(?:(?: ?" + UNIT + ")(?: ?" + NUMBER + " ?" + UNIT + ")*+)?+");
+    private static final Pattern HEX = Pattern.compile("0[xX][0-9a-fA-F]++(?![\\p{L}\\p{N}])");
+    private static final Pattern IPV4 =
+            Pattern.compile("\\d{1,3}(?:\\.\\d{1,3}){3}(?![\\p{L}\\p{N}]|\\.\\d)(?:/\\d{1,2})?");
+    private static final Pattern POD_END = Pattern.compile("-(?:[bcdfghjklmnpqrstvwxz2456789]{5})(?![\\p{L}\\p{N}])");
+    private static final Pattern SMTP = Pattern.compile("([245]\\d\\d)[ -](#?[245]\\.\\d{1,3}\\.\\d{1,3})(?![\\d.])");
+    private static final Pattern ENHANCED = Pattern.compile("[245]\\.\\d{1,3}\\.\\d{1,3}(?![\\d.])");
+    private static final Set<String> ENHANCES = Set.of("dsn", "status", "smtp", "enhanced", "diagnostic");
+
+    NumberReading(String line, Skeleton skeleton) {
+        super(line, skeleton);
+    }
+
+    boolean signed(boolean inWord) {
+        return !inWord
+                && at + 1 < line.length()
+                && Character.isDigit(line.charAt(at + 1))
+                && (at == 0 || " (=:[,".indexOf(line.charAt(at - 1)) >= 0);
+    }
+
+    void number() {
+        boolean inWord = at > 0 && isWord(line.charAt(at - 1));
+        if (last.equals("http") && line.startsWith("/", lastEnd) && at == lastEnd + 1 && versioned()) return;
+        if (!inWord) {
+            if (uuid() || hardware() || ipv6()) return;
+            int dot = digitsEnd();
+            var address = dot < line.length() && line.charAt(dot) == '.' ? found(IPV4) : null;
+            if (address != null) {
+                mark(Mark.HOST, address.end());
+                port();
+                return;
+            }
+            if (hexadecimal() || code()) return;
+            int end = wordEnd(at);
+            if (end > at && hasLetters(end) && mail(end)) return;
+            if (end > at && hasLetters(end) && !quantityEndsAt(end)) {
+                if (host()) return;
+                if (tokenTo <= at && token()) return;
+                if (Codes.word(line.substring(at, end), before(), behind(end))) {
+                    remember(line.substring(at, end), end);
+                    plainTo(end);
+                    return;
+                }
+                mark(Mark.ID, end);
+                podEnd();
+                return;
+            }
+        }
+        int end = inWord ? digitsEnd() : quantityEnd();
+        mark(Mark.NUMBER, end);
+        counted = true;
+        timeEnd();
+    }
+
+    /** The version of a protocol, behind which a status may stand. */
+    boolean versioned() {
+        int end = at;
+        while (end < line.length() && (Character.isDigit(line.charAt(end)) || line.charAt(end) == '.')) end++;
+        plainTo(end);
+        lastEnd = end;
+        return true;
+    }
+
+    /** What a generated name of an instance has behind its id. */
+    void podEnd() {
+        var pod = at < line.length() && line.charAt(at) == '-' ? found(POD_END) : null;
+        if (pod != null) mark(Mark.ID, pod.end());
+    }
+
+    /** Where a number ends with all that belongs to it; most have nothing, which is seen at a glance. */
+    int quantityEnd() {
+        int end = at;
+        while (end < line.length() && line.charAt(end) >= '0' && line.charAt(end) <= '9') end++;
+        if (end > at) {
+            char next = end < line.length() ? line.charAt(end) : '\n';
+            char after = end + 1 < line.length() ? line.charAt(end + 1) : '\n';
+            if (next == '\n' || ")]}>;\"|=".indexOf(next) >= 0) return end;
+            if (".,:".indexOf(next) >= 0 && !Character.isDigit(after)) return end;
+            if (next == ' ' && !Character.isDigit(after) && "nuµμmshd%kKMGTbBx".indexOf(after) < 0) return end;
+        }
+        var quantity = found(QUANTITY);
+        return quantity == null ? at + 1 : quantity.end();
+    }
+
+    int digitsEnd() {
+        int end = at;
+        while (end < line.length() && Character.isDigit(line.charAt(end))) end++;
+        return Math.max(end, at + 1);
+    }
+
+    boolean hasLetters(int end) {
+        for (int i = at; i < end; i++) if (Character.isLetter(line.charAt(i))) return true;
+        return false;
+    }
+
+    boolean quantityEndsAt(int wordEnd) {
+        var found = found(QUANTITY);
+        return found != null && found.end() >= wordEnd;
+    }
+
+    /** A zone or half of a day behind a time. */
+    void timeEnd() {
+        int from = at;
+        while (from < line.length() && from < at + 1 && line.charAt(from) == ' ') from++;
+        int end = wordEnd(from);
+        if (end > from
+                && end - from <= 4
+                && DateWords.zone(line.substring(from, end).toLowerCase(Locale.ROOT))) {
+            skeleton.plain(line, at, from);
+            at = from;
+            skeleton.mark(Mark.NUMBER, line.substring(from, end));
+            at = end;
+        }
+    }
+
+    boolean hexadecimal() {
+        if (line.charAt(at) != '0' || at + 2 >= line.length() || (line.charAt(at + 1) | 0x20) != 'x') return false;
+        var found = found(HEX);
+        if (found == null) return false;
+        if (Codes.hexadecimal(found.group(), before())) plainTo(found.end());
+        else mark(Mark.ID, found.end());
+        return true;
+    }
+
+    /** A whole number that is a code, and the reply of a mail server with what enhances it (RFC 3463). */
+    boolean code() {
+        int from = "+-".indexOf(line.charAt(at)) >= 0 ? at + 1 : at;
+        int end = from;
+        while (end < line.length() && line.charAt(end) >= '0' && line.charAt(end) <= '9') end++;
+        if (end == from || end < line.length() && isWord(line.charAt(end))) return false;
+        char next = end + 1 < line.length() ? line.charAt(end) : 0;
+        boolean goesOn = next != 0 && ".,:-/".indexOf(next) >= 0 && Character.isDigit(line.charAt(end + 1));
+        if (end - from == 3 && (next == ' ' || next == '-') || next == '.' && goesOn && ENHANCES.contains(last)) {
+            var reply = found(next == '.' ? ENHANCED : SMTP);
+            if (reply != null) {
+                plainTo(reply.end());
+                return true;
+            }
+        }
+        if (goesOn || !Codes.number(line, from, end, before())) return false;
+        remember("code", end);
+        plainTo(end);
+        // What stands in brackets behind it says the same more exactly: ERROR 1045 (28000).
+        if (line.startsWith(" (", end) && line.startsWith(")", Math.min(line.length(), end + 7))) {
+            var state = line.substring(end + 2, end + 7);
+            if (state.matches("[0-9A-Z]{5}")) plainTo(end + 8);
+        }
+        return true;
+    }
+}

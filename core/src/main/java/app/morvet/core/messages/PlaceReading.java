@@ -1,0 +1,211 @@
+package app.morvet.core.messages;
+
+import app.morvet.core.messages.Skeleton.Mark;
+import java.util.Set;
+import java.util.regex.Pattern;
+
+/**
+ * Reads what names a place: addresses, hosts, ports, mailboxes, and ids that are made to be unlike any other.
+ */
+abstract class PlaceReading extends Cursor {
+    private static final Pattern HARDWARE =
+            Pattern.compile("[0-9a-fA-F]{2}(?:([:-])[0-9a-fA-F]{2})(?:\\1[0-9a-fA-F]{2}){4}(?![\\p{L}\\p{N}:-])");
+    private static final Pattern IPV6 = Pattern.compile(
+            "(?=[0-9a-fA-F:.]{0,45}+(?:[^0-9a-zA-Z:.]|$|%))(?:(?:[0-9a-fA-F]{1,4}:){7}[0-9a-fA-F]{1,4}|(?=[0-9a-fA-F:]*\\d)(?:[0-9a-fA-F]{1,4}(?::[0-9a-fA-F]{1,4}){0,6})?::(?:[0-9a-fA-F]{1,4}(?::[0-9a-fA-F]{1,4}){0,6})?)(?:(?<=:)\\d{1,3}(?:\\.\\d{1,3}){3})?(?:%\\w++)?+");
+    private static final Pattern ADDRESS = Pattern.compile(
+            "([a-zA-Z][a-zA-Z0-9+.-]{1,12}+://)([^\\s\"'<>)\\]},;:/?#]*+)(?::(\\d{2,5})(?!\\d))?+([^\\s\"'<>)\\]},;]*+)");
+    private static final Pattern PORT = Pattern.compile(":(\\d{2,5})(?![\\p{L}\\p{N}]|[.:]\\p{N})");
+    private static final Pattern MAIL_DOMAIN = Pattern.compile("@[\\p{L}\\p{N}-]++(?:\\.[\\p{L}\\p{N}-]++)*+");
+    private static final Pattern TOKEN =
+            Pattern.compile("[A-Za-z0-9+/_-]{20,}+={0,2}(?:\\.[A-Za-z0-9+/_-]{4,}+={0,2}){0,2}");
+    private static final Pattern UUID =
+            Pattern.compile("[0-9a-fA-F]{8}-(?:[0-9a-fA-F]{4}-){3}[0-9a-fA-F]{12}(?![\\p{L}\\p{N}])");
+    private static final Set<String> TOP_DOMAINS = Set.of(
+            "example",
+            "com",
+            "net",
+            "org",
+            "local",
+            "localdomain",
+            "internal",
+            "lan",
+            "corp",
+            "intra",
+            "fi",
+            "eu",
+            "io",
+            "dev",
+            "cloud",
+            "test",
+            "svc",
+            "invalid",
+            "home",
+            "arpa",
+            "ee",
+            "se",
+            "no",
+            "dk");
+
+    PlaceReading(String line, Skeleton skeleton) {
+        super(line, skeleton);
+    }
+
+    boolean uuid() {
+        if (at + 36 > line.length() || line.charAt(at + 8) != '-' || line.charAt(at + 13) != '-') return false;
+        var found = found(UUID);
+        if (found == null) return false;
+        mark(Mark.ID, found.end());
+        return true;
+    }
+
+    boolean hardware() {
+        if (at + 17 > line.length() || line.charAt(at + 2) != line.charAt(at + 5)) return false;
+        if (line.charAt(at + 2) != ':' && line.charAt(at + 2) != '-') return false;
+        var found = found(HARDWARE);
+        if (found == null) return false;
+        mark(Mark.ID, found.end());
+        return true;
+    }
+
+    boolean address() {
+        int colon = wordEnd(at);
+        if (!line.startsWith("://", colon)) return false;
+        var found = found(ADDRESS);
+        if (found == null) return false;
+        var port = found.group(3);
+        if (port == null || !Codes.port(port)) {
+            mark(Mark.ADDRESS, trimmed(found.end()));
+            return true;
+        }
+        mark(Mark.ADDRESS, found.end(2));
+        plainTo(found.end(3));
+        if (found.end() > at) mark(Mark.ADDRESS, trimmed(found.end()));
+        return true;
+    }
+
+    /** A full stop behind an address belongs to the sentence. */
+    int trimmed(int end) {
+        int trimmed = end;
+        while (trimmed > at + 1 && ".:!".indexOf(line.charAt(trimmed - 1)) >= 0) trimmed--;
+        return trimmed;
+    }
+
+    boolean mail(int wordEnd) {
+        if (at < mailTo) return false;
+        int end = wordEnd;
+        while (end < line.length() && (isWord(line.charAt(end)) || "._%+-".indexOf(line.charAt(end)) >= 0)) end++;
+        mailTo = end;
+        if (end >= line.length() || line.charAt(end) != '@' || end - at > 64) return false;
+        var domain = MAIL_DOMAIN.matcher(line).region(end, line.length());
+        if (!domain.lookingAt()) return false;
+        mark(Mark.ADDRESS, domain.end());
+        return true;
+    }
+
+    /** Labels in lower case with dots between them; the last is a domain that is known to end names of hosts. */
+    boolean host() {
+        int end = at;
+        int dot = -1;
+        while (end < line.length() && isHostSign(line.charAt(end))) {
+            if (line.charAt(end) == '.') {
+                if (end + 1 >= line.length() || !isHostSign(line.charAt(end + 1)) || line.charAt(end + 1) == '.') break;
+                dot = end;
+            }
+            end++;
+        }
+        char next = end < line.length() ? line.charAt(end) : ' ';
+        if (dot < 0 || next == '(' || Character.isLetterOrDigit(next)) return false;
+        if (!TOP_DOMAINS.contains(line.substring(dot + 1, end))) return false;
+        mark(Mark.HOST, end);
+        port();
+        return true;
+    }
+
+    static boolean isHostSign(char c) {
+        return c >= 'a' && c <= 'z' || c >= '0' && c <= '9' || c == '.' || c == '-' || c == '_';
+    }
+
+    void port() {
+        var found = found(PORT);
+        if (found == null) return;
+        if (Codes.port(found.group(1))) plainTo(found.end());
+        else {
+            plainTo(at + 1);
+            mark(Mark.NUMBER, found.end());
+        }
+    }
+
+    /** A long run of letters and digits of all sorts, as keys and tokens are coded. */
+    boolean token() {
+        int end = at;
+        while (end < line.length() && isTokenSign(line.charAt(end))) end++;
+        tokenTo = end;
+        if (end - at < 20) return false;
+        var found = found(TOKEN);
+        if (found == null) return false;
+        tokenTo = found.end();
+        int upper = 0;
+        int lower = 0;
+        int digits = 0;
+        int turns = 0;
+        boolean dashed = false;
+        boolean plus = false;
+        for (int i = at; i < found.end(); i++) {
+            char c = line.charAt(i);
+            if (Character.isUpperCase(c)) upper++;
+            else if (Character.isLowerCase(c)) lower++;
+            else if (Character.isDigit(c)) digits++;
+            dashed |= c == '-';
+            plus |= c == '+';
+            if (i > at && Character.isDigit(c) != Character.isDigit(line.charAt(i - 1)) && c != '-' && c != '/')
+                turns++;
+        }
+        boolean mixed = digits > 0 && turns >= 4 && (upper > 2 && lower > 2 || digits >= 4 && !dashed);
+        boolean coded = upper > 3 && lower > 3 && (plus || line.charAt(found.end() - 1) == '=');
+        if (!mixed && !coded) return false;
+        mark(Mark.ID, found.end());
+        return true;
+    }
+
+    static boolean isTokenSign(char c) {
+        return c >= 'a' && c <= 'z'
+                || c >= 'A' && c <= 'Z'
+                || c >= '0' && c <= '9'
+                || c == '+'
+                || c == '/'
+                || c == '_'
+                || c == '-';
+    }
+
+    boolean ipv6() {
+        int colons = 0;
+        int end = at;
+        boolean doubled = false;
+        while (end < line.length() && end < at + 46 && (line.charAt(end) == ':' || isHex(line.charAt(end)))) {
+            if (line.charAt(end) == ':') {
+                colons++;
+                doubled |= end > at && line.charAt(end - 1) == ':';
+            }
+            end++;
+        }
+        if (colons < 2 || !doubled && colons != 7) return false;
+        var found = found(IPV6);
+        if (found == null || found.end() - at < 3) return false;
+        mark(Mark.HOST, found.end());
+        return true;
+    }
+
+    static boolean isHex(char c) {
+        return c >= '0' && c <= '9' || c >= 'a' && c <= 'f' || c >= 'A' && c <= 'F';
+    }
+
+    boolean ipv6InBrackets() {
+        at++;
+        var found = found(IPV6);
+        at--;
+        if (found == null || found.end() >= line.length() || line.charAt(found.end()) != ']') return false;
+        mark(Mark.HOST, found.end() + 1);
+        port();
+        return true;
+    }
+}

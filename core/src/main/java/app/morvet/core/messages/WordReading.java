@@ -1,0 +1,218 @@
+package app.morvet.core.messages;
+
+import app.morvet.core.messages.Skeleton.Mark;
+import java.util.Locale;
+import java.util.Set;
+import java.util.regex.Pattern;
+
+/**
+ * Reads words, keys of business and generated names.
+ */
+abstract class WordReading extends NumberReading {
+    private static final Pattern ISO_DURATION =
+            Pattern.compile("P(?=[\\dT])(?:\\d++[YMWD])*+(?:T(?:\\d++(?:[.,]\\d++)?+[HMS])++)?+(?![\\p{L}\\p{N}])");
+    private static final Pattern HEX_WORD = Pattern.compile("[0-9a-fA-F]++");
+    private static final Pattern BUSINESS_KEY = Pattern.compile("\\p{Lu}{1,6}-\\d++(?:-\\d++)*+(?![\\p{L}\\p{N}_])");
+    private static final Set<String> VOLATILE = Set.of(
+            "id",
+            "user",
+            "username",
+            "login",
+            "account",
+            "customer",
+            "host",
+            "hostname",
+            "node",
+            "instance",
+            "pod",
+            "session",
+            "token",
+            "trace",
+            "traceid",
+            "request",
+            "requestid",
+            "ref",
+            "reference",
+            "file",
+            "filename",
+            "ip",
+            "client",
+            "thread",
+            "worker",
+            "time",
+            "date",
+            "timestamp",
+            "from",
+            "sender",
+            "recipient",
+            "correlationid",
+            "sessionid",
+            "userid",
+            "orderid",
+            "spanid",
+            "container",
+            "server",
+            "addr",
+            "address",
+            "remote",
+            "peer");
+    /** A word without any of these, and without a digit, is nothing but a word. */
+    private static final String SIGNS = "@.:/=+_-";
+
+    WordReading(String line, Skeleton skeleton) {
+        super(line, skeleton);
+    }
+
+    void word() {
+        int end = wordEnd(at);
+        boolean digits = false;
+        for (int i = at; i < end && !digits; i++) digits = Character.isDigit(line.charAt(i));
+        char next = end < line.length() ? line.charAt(end) : ' ';
+        if (!digits && SIGNS.indexOf(next) < 0 && end - at < 20) {
+            plainWord(end);
+            return;
+        }
+        if (address() || mail(end) || joined(next) || ipv6()) return;
+        if (digits) wordWithDigits(end);
+        else plainWord(end);
+    }
+
+    /** What goes on behind a sign that joins. */
+    boolean joined(char next) {
+        if (next == '-' || Character.isDigit(next)) {
+            if (uuid() || hardware()) return true;
+            var key = mayBeBusinessKey() ? found(BUSINESS_KEY) : null;
+            if (key != null) return businessKey(key.end());
+        }
+        if (next == ':' && hardware()) return true;
+        if (tokenTo <= at && token()) return true;
+        return Character.isLowerCase(line.charAt(at)) && host();
+    }
+
+    boolean mayBeBusinessKey() {
+        int dash = at;
+        while (dash < line.length() && dash < at + 7 && Character.isUpperCase(line.charAt(dash))) dash++;
+        return dash > at
+                && dash + 1 < line.length()
+                && line.charAt(dash) == '-'
+                && Character.isDigit(line.charAt(dash + 1));
+    }
+
+    boolean businessKey(int end) {
+        int dash = line.indexOf('-', at);
+        var letters = line.substring(at, dash).toLowerCase(Locale.ROOT);
+        var before = before();
+        var key = line.substring(at, end);
+        if (Codes.word(key, before, behind(end)) && !key.matches("\\p{Lu}{1,2}-.*")) {
+            remember(key.toLowerCase(Locale.ROOT), end);
+            plainTo(end);
+            return true;
+        }
+        if (new Codes.Before(letters, last, "-").announces()) return false;
+        mark(Mark.ID, end);
+        return true;
+    }
+
+    void plainWord(int end) {
+        var word = line.substring(at, end).toLowerCase(Locale.ROOT);
+        boolean capital = Character.isUpperCase(line.charAt(at));
+        if (end - at <= 12
+                && (DateWords.sure(word)
+                        || (capital || end - at > 4) && DateWords.besideNumber(word) && besideNumber(end))) {
+            mark(
+                    Mark.NUMBER,
+                    end < line.length() && line.charAt(end) == '.' && end + 1 < line.length() && !capital
+                            ? end + 1
+                            : end);
+            return;
+        }
+        boolean valued = end < line.length() && line.charAt(end) == '=';
+        if (counted && word.length() > 3 && word.endsWith("s") && !word.endsWith("ss"))
+            skeleton.plain(line, at, end, word.substring(0, word.length() - 1));
+        else skeleton.plain(line, at, end);
+        counted = false;
+        remember(word, end);
+        at = end;
+        if (valued && end + 1 < line.length() && Character.isLetter(line.charAt(end + 1)) && volatileKey(word)) {
+            plainTo(end + 1);
+            int to = at;
+            while (to < line.length() && " ,;)]}&".indexOf(line.charAt(to)) < 0) to++;
+            mark(Mark.ID, to);
+        }
+    }
+
+    static boolean volatileKey(String word) {
+        return VOLATILE.contains(word.replace("_", "")) || word.endsWith("_id");
+    }
+
+    /** Whether a number stands just before or behind, as beside the name of a month. */
+    boolean besideNumber(int end) {
+        int next = end;
+        while (next < line.length() && next < end + 3 && " .,-/".indexOf(line.charAt(next)) >= 0) next++;
+        if (next < line.length() && Character.isDigit(line.charAt(next))) return true;
+        int before = at - 1;
+        while (before >= 0 && before > at - 3 && " .,-/".indexOf(line.charAt(before)) >= 0) before--;
+        return before >= 0 && Character.isDigit(line.charAt(before));
+    }
+
+    void wordWithDigits(int end) {
+        var duration = line.charAt(at) == 'P' && end - at > 2 ? found(ISO_DURATION) : null;
+        if (duration != null) {
+            mark(Mark.NUMBER, duration.end());
+            return;
+        }
+        var word = line.substring(at, end);
+        if (Codes.word(word, before(), behind(end))) {
+            remember(word.toLowerCase(Locale.ROOT), end);
+            plainTo(end);
+            return;
+        }
+        if (isId(word)) {
+            mark(Mark.ID, end);
+            podEnd();
+            return;
+        }
+        // A name with a number: the number is one of a row, but in the middle of a name it belongs to it.
+        int digit = at;
+        while (!Character.isDigit(line.charAt(digit))) digit++;
+        int rest = digit;
+        while (rest < end && Character.isDigit(line.charAt(rest))) rest++;
+        if (rest < end && Character.isLetter(line.charAt(rest)) && end - rest > 2 && digit - at > 2) {
+            remember(word.toLowerCase(Locale.ROOT), end);
+            plainTo(end);
+            return;
+        }
+        remember(line.substring(at, digit).toLowerCase(Locale.ROOT), digit);
+        plainTo(digit);
+        at = digit;
+        mark(Mark.NUMBER, rest);
+        if (at < end) {
+            if (Character.isLetter(line.charAt(at)) && end - at <= 2) mark(Mark.ID, end);
+            else plainTo(Math.min(end, at + 1));
+        }
+    }
+
+    /** Letters and digits in turn, or a little of both, as no word is. */
+    static boolean isId(String word) {
+        int letters = 0;
+        int digits = 0;
+        int turns = 0;
+        int longest = 0;
+        int run = 0;
+        for (int i = 0; i < word.length(); i++) {
+            char c = word.charAt(i);
+            boolean digit = Character.isDigit(c);
+            if (digit) digits++;
+            else if (c != '_') letters++;
+            run = digit || c == '_' ? 0 : run + 1;
+            longest = Math.max(longest, run);
+            if (i > 0 && digit != Character.isDigit(word.charAt(i - 1)) && c != '_' && word.charAt(i - 1) != '_')
+                turns++;
+        }
+        if (word.length() >= 8 && digits >= 2 && HEX_WORD.matcher(word).matches()) return true;
+        if (word.length() < 6) return turns > 2;
+        if (turns >= 3) return longest < 5 || turns >= 5;
+        if (turns == 2) return longest < 3;
+        return letters < 3 && digits >= 4 || letters > 0 && digits >= 6 && letters < 6;
+    }
+}
