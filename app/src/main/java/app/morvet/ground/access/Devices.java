@@ -1,13 +1,11 @@
 package app.morvet.ground.access;
 
 import jakarta.servlet.http.HttpServletResponse;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.security.SecureRandom;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.Base64;
+import org.apache.commons.codec.digest.DigestUtils;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.ResponseCookie;
 import org.springframework.stereotype.Component;
@@ -56,10 +54,6 @@ class Devices {
     }
 
     private static byte[] hash(String device) {
-        try {
-            return MessageDigest.getInstance("SHA-256").digest(device.getBytes(StandardCharsets.UTF_8));
-        } catch (NoSuchAlgorithmException never) {
-            throw new IllegalStateException(never);
-        }
+        return DigestUtils.sha256(device);
     }
 }

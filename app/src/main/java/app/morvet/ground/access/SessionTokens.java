@@ -2,11 +2,9 @@ package app.morvet.ground.access;
 
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.util.Base64;
 import java.util.UUID;
+import org.apache.commons.codec.digest.DigestUtils;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.ResponseCookie;
@@ -39,13 +37,8 @@ final class SessionTokens implements CsrfTokenRepository {
     private static @Nullable String ofSession(HttpServletRequest request) {
         var session = request.getSession(false);
         if (session == null) return null;
-        try {
-            var hash = MessageDigest.getInstance("SHA-256")
-                    .digest(("form of " + session.getId()).getBytes(StandardCharsets.UTF_8));
-            return Base64.getUrlEncoder().withoutPadding().encodeToString(hash);
-        } catch (NoSuchAlgorithmException never) {
-            throw new IllegalStateException(never);
-        }
+        var hash = DigestUtils.sha256("form of " + session.getId());
+        return Base64.getUrlEncoder().withoutPadding().encodeToString(hash);
     }
 
     private static @Nullable String ofCookie(HttpServletRequest request) {

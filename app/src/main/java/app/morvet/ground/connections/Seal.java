@@ -2,7 +2,6 @@ package app.morvet.ground.connections;
 
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
-import java.security.MessageDigest;
 import java.security.SecureRandom;
 import java.util.Arrays;
 import java.util.Base64;
@@ -11,6 +10,7 @@ import java.util.List;
 import javax.crypto.Cipher;
 import javax.crypto.spec.GCMParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
+import org.apache.commons.codec.digest.DigestUtils;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
@@ -100,12 +100,7 @@ class Seal {
 
     /** Names the key, by the beginning of its SHA-256. */
     private static String mark(SecretKeySpec key) {
-        try {
-            var hash = MessageDigest.getInstance("SHA-256").digest(key.getEncoded());
-            return MARK + HexFormat.of().formatHex(hash, 0, 4) + ":";
-        } catch (GeneralSecurityException never) {
-            throw new IllegalStateException(never);
-        }
+        return MARK + HexFormat.of().formatHex(DigestUtils.sha256(key.getEncoded()), 0, 4) + ":";
     }
 
     private static @Nullable String opened(SecretKeySpec key, String stored, String belongsTo) {

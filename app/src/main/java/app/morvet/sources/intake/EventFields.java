@@ -20,7 +20,7 @@ public final class EventFields {
     /** A text; empty where there is none or it is something else. */
     public static String text(JsonNode node, String name) {
         var value = node.get(name);
-        return value != null && value.isString() ? clean(value.stringValue()) : "";
+        return value != null && value.isString() ? PlainText.of(value.stringValue()) : "";
     }
 
     /** A text of the data; empty where there is none. */
@@ -28,7 +28,7 @@ public final class EventFields {
         var value = data.get(name);
         if (value == null || value.isNull()) return "";
         if (!value.isString()) throw new EventRefused("data." + name + " must be a text");
-        return clean(value.stringValue());
+        return PlainText.of(value.stringValue());
     }
 
     /** A text that must be there, is not blank, and is of a bearable length. */
@@ -74,10 +74,5 @@ public final class EventFields {
             list.add(one);
         }
         return list;
-    }
-
-    /** See {@link PlainText#of}. */
-    public static String clean(String text) {
-        return PlainText.of(text);
     }
 }

@@ -1,7 +1,6 @@
 package app.morvet.sources.messages;
 
 import static app.morvet.sources.intake.EventFields.bytes;
-import static app.morvet.sources.intake.EventFields.clean;
 import static app.morvet.sources.intake.EventFields.list;
 import static app.morvet.sources.intake.EventFields.name;
 import static app.morvet.sources.intake.EventFields.optional;
@@ -11,8 +10,8 @@ import app.morvet.core.messages.Delays;
 import app.morvet.core.messages.FailedMessage;
 import app.morvet.core.messages.InterfaceState;
 import app.morvet.core.messages.PayloadText;
+import app.morvet.ground.base.PlainText;
 import app.morvet.ground.estate.Estate;
-import app.morvet.sources.intake.EventFields;
 import app.morvet.sources.intake.EventKind;
 import app.morvet.sources.intake.EventRefused;
 import java.nio.charset.StandardCharsets;
@@ -115,7 +114,7 @@ class MessageEvents implements EventKind<MessageEvents.Said> {
             if (!payload.isEmpty()) throw new EventRefused("data has payload and payloadBase64; send one of them");
             var bytes = bytes(coded, "data.payloadBase64");
             var text = PayloadText.of(type, bytes);
-            payload = text.map(EventFields::clean).orElse("");
+            payload = text.map(PlainText::of).orElse("");
             if (text.isEmpty()) binary = bytes;
         }
         return new FailedMessage(
@@ -187,7 +186,8 @@ class MessageEvents implements EventKind<MessageEvents.Said> {
         for (var entry : node.properties()) {
             if (entry.getValue().isContainer())
                 throw new EventRefused("data.attributes." + entry.getKey() + " must be a text or a number");
-            attributes.put(clean(entry.getKey()), clean(entry.getValue().asString()));
+            attributes.put(
+                    PlainText.of(entry.getKey()), PlainText.of(entry.getValue().asString()));
         }
         return attributes;
     }

@@ -36,6 +36,11 @@ class JobPart implements DossierPart, NowSource {
     }
 
     @Override
+    public String liveTopic() {
+        return "batch";
+    }
+
+    @Override
     public Optional<Part> of(WorkCase shown) {
         return jobs.byComponent(shown.component()).map(job -> {
             var latest = runs.latest(shown.component(), times.now().plusSeconds(600), RUNS);

@@ -99,6 +99,11 @@ class CallOutController implements DossierPart, NowSource {
     }
 
     @Override
+    public String liveTopic() {
+        return "callouts";
+    }
+
+    @Override
     public Optional<Part> of(WorkCase shown) {
         var rows = store.ofCase(shown.id()).stream().map(one -> row(one, false)).toList();
         return rows.isEmpty() ? Optional.empty() : Optional.of(new Part("callout-parts :: dossierPart", rows));

@@ -131,7 +131,8 @@ class CaseViews {
             List<Families.Share> families,
             List<MessageViews.Row> messages,
             List<EntryView> log,
-            List<DossierPart.Part> parts) {}
+            List<DossierPart.Part> parts,
+            String liveTopics) {}
 
     private final CaseStore store;
     private final Estate estate;
@@ -303,7 +304,15 @@ class CaseViews {
                 dossierParts.stream()
                         .map(part -> part.of(one))
                         .flatMap(Optional::stream)
-                        .toList());
+                        .toList(),
+                liveTopics());
+    }
+
+    private String liveTopics() {
+        return Stream.concat(Stream.of("cases"), dossierParts.stream().map(DossierPart::liveTopic))
+                .filter(topic -> !topic.isEmpty())
+                .distinct()
+                .collect(Collectors.joining(" "));
     }
 
     private static Set<Long> touched(List<Alert> alerts) {

@@ -11,6 +11,11 @@ public interface DossierPart {
      */
     record Part(String template, Object content) {}
 
+    /** The topic of {@link app.morvet.ground.page.Live} on which it changes; empty where it changes with the case only. */
+    default String liveTopic() {
+        return "";
+    }
+
     /** Empty when there is nothing to show. */
     Optional<Part> of(WorkCase shown);
 }

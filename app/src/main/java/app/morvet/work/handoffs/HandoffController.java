@@ -182,6 +182,11 @@ class HandoffController implements DossierPart, NowSource {
     }
 
     @Override
+    public String liveTopic() {
+        return "handoffs";
+    }
+
+    @Override
     public Optional<Part> of(WorkCase shown) {
         var rows = rows(store.ofCase(shown.id()), true);
         return rows.isEmpty() ? Optional.empty() : Optional.of(new Part("handoff-parts :: dossierPart", rows));

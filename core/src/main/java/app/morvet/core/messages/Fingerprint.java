@@ -1,11 +1,9 @@
 package app.morvet.core.messages;
 
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.regex.Pattern;
+import org.apache.commons.codec.digest.DigestUtils;
 
 /**
  * What stays of an error text once what varies from message to message is taken out. Texts with the same skeleton are one
@@ -78,11 +76,6 @@ public record Fingerprint(String key, String skeleton, List<String> values) {
     }
 
     private static String key(String skeleton) {
-        try {
-            var hash = MessageDigest.getInstance("SHA-256").digest(skeleton.getBytes(StandardCharsets.UTF_8));
-            return HexFormat.of().formatHex(hash, 0, 8);
-        } catch (NoSuchAlgorithmException never) {
-            throw new IllegalStateException(never);
-        }
+        return HexFormat.of().formatHex(DigestUtils.sha256(skeleton), 0, 8);
     }
 }
