@@ -143,16 +143,18 @@ final class ReplayBench {
         DoubleSupplier round = () -> {
             minute[0]++;
             var now = START.plus(Duration.ofMinutes(minute[0]));
+            long heard = Micros.of(now);
+            long forgotten = Micros.of(now.minus(Duration.ofMinutes(WINDOW + 1)));
             double moved = 0;
             for (int i = 0; i < count; i++) {
                 var guard = guards[i / 10];
                 var ring = rings.get(i);
-                ring.add(now, 40 + (i * 31 + minute[0] * 7) % 300 / 10.0);
+                ring.add(heard, 40 + (i * 31 + minute[0] * 7) % 300 / 10.0);
                 var step = GuardEvaluator.glance(guard, states[i], ring, Sort.GAUGE, now);
                 if (step == null) step = GuardEvaluator.step(guard, states[i], heard(ring, states[i]), now);
                 states[i] = step.state();
                 moved += step.transitions().size();
-                ring.forget(now, Duration.ofMinutes(WINDOW + 1));
+                ring.forgetBefore(forgotten);
             }
             return moved;
         };

@@ -10,6 +10,7 @@ import app.morvet.ground.page.Times;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.function.ToIntFunction;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -104,25 +105,28 @@ class GuardController {
         var page = store.page(words.strip(), start, PAGE + 1);
         var standing = store.tallies();
         var doubtful = doubts.remembered(page);
+        var counting = guards.counting();
         model.addAttribute(
                 "rows",
                 page.stream()
                         .limit(PAGE)
-                        .map(guard -> row(guard, standing, doubtful.getOrDefault(guard.id(), List.of())))
+                        .map(guard -> row(guard, standing, counting, doubtful.getOrDefault(guard.id(), List.of())))
                         .toList());
         model.addAttribute("words", words.strip());
         model.addAttribute("from", start);
         model.addAttribute("earlier", start == 0 ? -1 : Math.max(0, start - PAGE));
         model.addAttribute("later", page.size() > PAGE ? start + PAGE : -1);
-        var fitting = readyMade.fitting(store.all());
+        var fitting = readyMade.fitting(store.briefs());
         model.addAttribute("offered", fitting.size());
     }
 
-    private Row row(StoredGuard guard, Map<Long, GuardStore.Tally> standing, List<String> found) {
+    private Row row(
+            StoredGuard guard,
+            Map<Long, GuardStore.Tally> standing,
+            ToIntFunction<StoredGuard> counting,
+            List<String> found) {
         var now = standing.get(guard.id());
-        int count = now == null || !guard.active()
-                ? guards.matches(guard.rule(), guard.watch()).size()
-                : now.subjects();
+        int count = now == null || !guard.active() ? counting.applyAsInt(guard) : now.subjects();
         var said = new ArrayList<String>();
         if (count == 0) said.addAll(doubts.plain(guard.rule(), guard.watch(), List.of()));
         else said.addAll(found);
@@ -147,7 +151,7 @@ class GuardController {
         var guard = find(id);
         fillList(words, from, model);
         var found = doubts.remembered(List.of(guard)).getOrDefault(guard.id(), List.of());
-        fillGuard(guard, row(guard, store.tallies(), found), model);
+        fillGuard(guard, row(guard, store.tallies(), guards.counting(), found), model);
         model.addAttribute("chosen", true);
         return "guards";
     }
@@ -233,7 +237,7 @@ class GuardController {
     @GetMapping("/guards/ready-made")
     String readyMade(Model model) {
         fillList("", 0, model);
-        model.addAttribute("offers", readyMade.fitting(store.all()));
+        model.addAttribute("offers", readyMade.fitting(store.briefs()));
         return "guards";
     }
 

@@ -44,6 +44,22 @@ class GuardStore {
                 .list();
     }
 
+    /** What of a guard tells whether there is one like another; its rule is not read for it. */
+    record Brief(String name, boolean active, String measure, String kind) {}
+
+    List<Brief> briefs() {
+        return jdbc.sql(
+                        """
+                        select name, active, coalesce(watched ->> 'measure', '') as measure, rule ->> 'kind' as kind
+                          from guard where not deleted""")
+                .query((row, number) -> new Brief(
+                        row.getString("name"),
+                        row.getBoolean("active"),
+                        row.getString("measure"),
+                        row.getString("kind")))
+                .list();
+    }
+
     /** A page of the guards whose name contains some words. */
     List<StoredGuard> page(String words, int from, int size) {
         return jdbc.sql(

@@ -20,10 +20,12 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.function.ToIntFunction;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
@@ -150,6 +152,18 @@ public class Guards {
     /** The series that a guard would stand over now. */
     public List<Subject> matches(Guard rule, Watch watch) {
         return matching.of(rule, watch, id -> store.byId(id).orElse(null));
+    }
+
+    /** How many series guards stand over, for who asks for many of them: what there is of each measure is looked up once. */
+    ToIntFunction<StoredGuard> counting() {
+        var all = new HashMap<String, List<Subject>>();
+        var counts = new HashMap<Watch, Integer>();
+        return guard -> guard.rule() instanceof CombinationGuard
+                ? matches(guard.rule(), guard.watch()).size()
+                : counts.computeIfAbsent(
+                        guard.watch(), watch -> (int) all.computeIfAbsent(watch.measure(), matching::all).stream()
+                                .filter(one -> watch.matches(one.facts()))
+                                .count());
     }
 
     /** What is wrong, in one line. */

@@ -42,7 +42,7 @@ class ReadyMade {
     /** @param subjects how many series it would stand over */
     record Fitting(Offer offer, int subjects, String sentence) {}
 
-    List<Fitting> fitting(List<StoredGuard> standing) {
+    List<Fitting> fitting(List<GuardStore.Brief> standing) {
         return all.stream()
                 .filter(offer -> standing.stream().noneMatch(guard -> like(guard, offer)))
                 .map(offer -> new Fitting(
@@ -55,11 +55,11 @@ class ReadyMade {
         return all.stream().filter(offer -> offer.key().equals(key)).findFirst();
     }
 
-    private static boolean like(StoredGuard guard, Offer offer) {
+    private static boolean like(GuardStore.Brief guard, Offer offer) {
         return guard.name().equals(offer.name())
                 || guard.active()
-                        && guard.watch().measure().equals(offer.watch().measure())
-                        && guard.rule().kind().equals(offer.rule().kind());
+                        && guard.measure().equals(offer.watch().measure())
+                        && guard.kind().equals(offer.rule().kind());
     }
 
     static List<Offer> offers(ZoneId zone) {

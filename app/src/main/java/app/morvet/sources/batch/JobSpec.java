@@ -12,6 +12,7 @@ import java.time.Duration;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.List;
+import java.util.Objects;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
@@ -63,6 +64,15 @@ public record JobSpec(
             String to,
             int nth,
             String at) {
+        public Start {
+            kind = clean(kind);
+            cron = clean(cron);
+            onHoliday = onHoliday == null ? Schedule.OnHoliday.STARTS : onHoliday;
+            from = clean(from);
+            to = clean(to);
+            at = clean(at);
+        }
+
         public static Start cron(String expression) {
             return cron(expression, Schedule.OnHoliday.STARTS);
         }
@@ -86,15 +96,12 @@ public record JobSpec(
 
         Schedule schedule() {
             return switch (kind) {
-                case "cron" ->
-                    new Schedule.Cron(
-                            CronExpression.of(cron == null ? "" : cron),
-                            onHoliday == null ? Schedule.OnHoliday.STARTS : onHoliday);
+                case "cron" -> new Schedule.Cron(CronExpression.of(cron), onHoliday);
                 case "every" ->
                     new Schedule.Every(
                             Duration.ofMinutes(minutes),
-                            time("from", blank(from) ? "00:00" : from),
-                            time("to", blank(to) ? "23:59" : to));
+                            time("from", from.isEmpty() ? "00:00" : from),
+                            time("to", to.isEmpty() ? "23:59" : to));
                 case "working day" -> new Schedule.WorkingDay(nth, time("at", at));
                 default ->
                     throw new IllegalArgumentException(
@@ -105,24 +112,28 @@ public record JobSpec(
 
     public JobSpec {
         chain = clean(chain);
-        schedules = schedules == null ? List.of() : List.copyOf(schedules);
+        schedules = whole("schedules", schedules);
         zone = clean(zone);
         calendar = clean(calendar);
         clockChange = clockChange == null ? ClockChange.ONCE : clockChange;
-        waits = waits == null ? List.of() : List.copyOf(waits);
-        files = files == null ? List.of() : List.copyOf(files);
+        waits = whole("waits", waits);
+        files = whole("files", files);
         notBefore = clean(notBefore);
         deadline = clean(deadline);
         exitCodes = exitCodes == null ? "" : exitCodes.strip().replaceAll("\\R", "\n");
         command = clean(command);
     }
 
-    private static String clean(@Nullable String text) {
-        return text == null ? "" : text.strip();
+    /** Files may leave a list out, and may not leave holes in one. */
+    private static <T> List<T> whole(String what, @Nullable List<T> some) {
+        if (some == null) return List.of();
+        if (some.stream().anyMatch(Objects::isNull))
+            throw new IllegalArgumentException("one of the " + what + " is null");
+        return List.copyOf(some);
     }
 
-    private static boolean blank(@Nullable String text) {
-        return text == null || text.isBlank();
+    private static String clean(@Nullable String text) {
+        return text == null ? "" : text.strip();
     }
 
     /** Of a job of which only its runs are known. */

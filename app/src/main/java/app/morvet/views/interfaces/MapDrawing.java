@@ -27,14 +27,29 @@ class MapDrawing {
 
     record Drawing(List<Party> parties, List<Carrier> carriers, List<Line> lines, int width, int height) {}
 
+    /** Where all stands, and the paths of its lines: laid out anew only when somebody else carries between somebody else. */
+    private record LaidOut(List<InterfaceMap.Flow> flows, InterfaceMap map, List<String> paths) {
+        static LaidOut of(List<InterfaceMap.Flow> flows) {
+            var map = InterfaceMap.of(flows, InterfaceMap.Measures.USUAL);
+            return new LaidOut(
+                    List.copyOf(flows),
+                    map,
+                    map.lines().stream().map(MapDrawing::path).toList());
+        }
+    }
+
     private final Estate estate;
+    private volatile LaidOut last = LaidOut.of(List.of());
 
     MapDrawing(Estate estate) {
         this.estate = estate;
     }
 
     Drawing of(List<InterfaceMap.Flow> flows, Map<String, InterfaceRows.Row> standings) {
-        var map = InterfaceMap.of(flows, InterfaceMap.Measures.USUAL);
+        var laidOut = last;
+        if (!laidOut.flows().equals(flows)) last = laidOut = LaidOut.of(flows);
+        var map = laidOut.map();
+        var paths = laidOut.paths();
         var applications = new HashSet<String>();
         estate.applications().forEach(one -> applications.add(one.key()));
         var parties = new ArrayList<Party>();
@@ -63,12 +78,12 @@ class MapDrawing {
                         !applications.contains(node.id())));
             }
         }
-        var lines = map.lines().stream()
-                .map(line -> {
-                    var standing = java.util.Objects.requireNonNull(standings.get(line.flow()));
-                    return new Line(path(line), weight(standing.carried()), standing.mark(), line.back());
-                })
-                .toList();
+        var lines = new ArrayList<Line>();
+        for (int i = 0; i < paths.size(); i++) {
+            var line = map.lines().get(i);
+            var standing = java.util.Objects.requireNonNull(standings.get(line.flow()));
+            lines.add(new Line(paths.get(i), weight(standing.carried()), standing.mark(), line.back()));
+        }
         return new Drawing(parties, carriers, lines, (int) Math.ceil(map.width()), (int) Math.ceil(map.height()));
     }
 

@@ -10,6 +10,13 @@ import org.jspecify.annotations.Nullable;
 record WholeSums(double scale, long[] sums) {
     private static final double FINEST = 10_000;
     private static final double LARGEST = 1e9;
+    /** How far a decimal that was scaled can be off a whole number by rounding, as a share of it. */
+    private static final double NEAR = 4e-16;
+
+    /** Above 0 where a scaled value is no whole number; without a division, since each reading of each window comes through here. */
+    private static double off(double scaled, double whole) {
+        return Math.abs(scaled - whole) - NEAR * Math.abs(whole);
+    }
 
     /** Null where a value is no decimal of four places or is too large. */
     static @Nullable WholeSums of(double[] values) {
@@ -18,8 +25,9 @@ record WholeSums(double scale, long[] sums) {
         int i = 0;
         while (i < values.length) {
             double value = values[i];
-            double whole = Math.rint(value * scale);
-            if (whole / scale == value) {
+            double scaled = value * scale;
+            double whole = Math.rint(scaled);
+            if (off(scaled, whole) <= 0) {
                 if (Math.abs(value) > LARGEST) return null;
                 sums[i + 1] = sums[i] + (long) whole;
                 i++;
@@ -38,13 +46,16 @@ record WholeSums(double scale, long[] sums) {
         // Of whole numbers the sum is the same at any scale that fits, and most values have two places or fewer.
         for (double scale = 100; scale <= FINEST; scale *= 100) {
             long sum = 0;
-            int i = start;
-            for (; i < end; i++) {
-                double whole = Math.rint(values[i] * scale);
-                if (whole / scale != values[i] || Math.abs(values[i]) > LARGEST) break;
+            double off = 0;
+            double largest = 0;
+            for (int i = start; i < end; i++) {
+                double scaled = values[i] * scale;
+                double whole = Math.rint(scaled);
+                off = Math.max(off, off(scaled, whole));
+                largest = Math.max(largest, Math.abs(values[i]));
                 sum += (long) whole;
             }
-            if (i == end) return sum / scale;
+            if (off <= 0 && largest <= LARGEST) return sum / scale;
         }
         double sum = 0;
         for (int i = start; i < end; i++) sum += values[i];

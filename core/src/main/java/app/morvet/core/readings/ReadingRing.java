@@ -33,8 +33,10 @@ public final class ReadingRing {
         if (end == times.length) makeRoom();
         int place = end;
         while (place > start && times[place - 1] > micros) place--;
-        System.arraycopy(times, place, times, place + 1, end - place);
-        System.arraycopy(values, place, values, place + 1, end - place);
+        if (place < end) {
+            System.arraycopy(times, place, times, place + 1, end - place);
+            System.arraycopy(values, place, values, place + 1, end - place);
+        }
         times[place] = micros;
         values[place] = value;
         end++;
@@ -67,7 +69,10 @@ public final class ReadingRing {
 
     /** Forgets what lies before {@code at}, but always keeps the newest reading: silence is counted from it. */
     public void forgetBefore(Instant at) {
-        long micros = Micros.of(at);
+        forgetBefore(Micros.of(at));
+    }
+
+    public void forgetBefore(long micros) {
         while (start < end - 1 && times[start] < micros) start++;
     }
 
