@@ -1,6 +1,5 @@
 package app.morvet.rules.failures;
 
-import app.morvet.core.sorting.Reach;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.sorting.RuleList;
 import app.morvet.sources.sorting.StoredRule;
@@ -106,8 +105,7 @@ class RuleTrial {
                 loses++;
             }
         }
-        var reach = Reach.of(then.rules().stream().map(StoredRule::criteria).toList())
-                .get(rule);
+        var reach = then.reach().get(rule);
         return new Outcome(
                 tried.size(),
                 takes,

@@ -125,7 +125,7 @@ class RulesController {
                 .atStartOfDay(times.zone())
                 .toInstant();
         var today = stored.taken(midnight);
-        var reach = Reach.of(list.rules().stream().map(StoredRule::criteria).toList());
+        var reach = list.reach();
         var made = rules.madeAt();
         var rows = new ArrayList<Row>();
         for (int i = 0; i < list.rules().size(); i++) {

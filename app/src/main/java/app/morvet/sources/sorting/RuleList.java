@@ -1,6 +1,7 @@
 package app.morvet.sources.sorting;
 
 import app.morvet.core.sorting.Candidate;
+import app.morvet.core.sorting.Reach;
 import app.morvet.core.sorting.Sorter;
 import java.util.List;
 import java.util.Optional;
@@ -34,5 +35,12 @@ public record RuleList(int version, List<StoredRule> rules, Sorter sorter) {
 
     public StoredRule catchAll() {
         return rules.getLast();
+    }
+
+    /** Which of them can take anything, in their order. A rule that had to be stopped keeps nothing from those after it. */
+    public List<Reach.Finding> reach() {
+        return Reach.of(
+                rules.stream().map(StoredRule::criteria).toList(),
+                place -> rules.get(place).stopped() == 0);
     }
 }

@@ -2,6 +2,7 @@ package app.morvet.core.sorting;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.IntPredicate;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -32,12 +33,20 @@ public final class Reach {
      * @param rules what each takes, in order; a rule after one that takes everything is never reached
      */
     public static List<Finding> of(List<Criteria> rules) {
+        return of(rules, place -> true);
+    }
+
+    /**
+     * @param whole whether the rule at a place takes all that it means; one that had to be stopped leaves some to those after it,
+     *              and keeps nothing from them
+     */
+    public static List<Finding> of(List<Criteria> rules, IntPredicate whole) {
         var findings = new ArrayList<Finding>();
         var earlier = new ArrayList<@Nullable List<List<Criteria.Literal>>>();
         for (var rule : rules) {
             var clauses = rule.clauses();
             findings.add(clauses == null ? REACHABLE : finding(clauses, earlier));
-            earlier.add(clauses);
+            earlier.add(whole.test(earlier.size()) ? clauses : null);
         }
         return findings;
     }

@@ -107,4 +107,14 @@ class ReachProperties {
                     if (one.excludes(other)) assertThat(holds && otherHolds).isFalse();
                 }
     }
+
+    /** One that had to be stopped leaves messages to those after it, so nothing is called unreachable for its sake. */
+    @Property(tries = 300)
+    void whatWasStoppedKeepsNothingFromOthers(@ForAll("lists") List<Criteria> rules) {
+        var findings = Reach.of(rules, place -> place > 0);
+        for (var finding : findings) assertThat(finding.takenBy()).doesNotContain(0);
+        var without = Reach.of(rules.subList(1, rules.size()));
+        for (int i = 0; i < without.size(); i++)
+            assertThat(findings.get(i + 1).reachable()).isEqualTo(without.get(i).reachable());
+    }
 }
