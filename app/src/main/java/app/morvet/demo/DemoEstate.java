@@ -38,6 +38,7 @@ class DemoEstate {
     private final DemoGuards guards;
     private final DemoRules rules;
     private final DemoBatch batch;
+    private final DemoChanges changes;
     private final IntakeKeys keys;
     private final Desks desks;
     private final MiddlewareSetup middleware;
@@ -50,6 +51,7 @@ class DemoEstate {
             DemoGuards guards,
             DemoRules rules,
             DemoBatch batch,
+            DemoChanges changes,
             IntakeKeys keys,
             Desks desks,
             MiddlewareSetup middleware,
@@ -60,6 +62,7 @@ class DemoEstate {
         this.guards = guards;
         this.rules = rules;
         this.batch = batch;
+        this.changes = changes;
         this.keys = keys;
         this.desks = desks;
         this.middleware = middleware;
@@ -77,6 +80,7 @@ class DemoEstate {
         guards.add();
         rules.add();
         batch.add(applications);
+        changes.add();
         long hub = estate.addFeed("hub", "Integration hub", Duration.ofMinutes(1));
         keys.add("integration hub", hub, demo.key());
         middleware.connect(

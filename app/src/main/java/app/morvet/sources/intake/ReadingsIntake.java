@@ -28,6 +28,7 @@ import java.util.TreeMap;
 import java.util.function.Supplier;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -69,6 +70,7 @@ class ReadingsIntake {
     private final TransactionTemplate transaction;
     private final MorvetSettings settings;
     private final Clock clock;
+    private final ApplicationEventPublisher events;
 
     ReadingsIntake(
             Estate estate,
@@ -77,7 +79,9 @@ class ReadingsIntake {
             RejectStore rejects,
             TransactionTemplate transaction,
             MorvetSettings settings,
-            Clock clock) {
+            Clock clock,
+            ApplicationEventPublisher events) {
+        this.events = events;
         this.estate = estate;
         this.series = series;
         this.readings = readings;
@@ -132,7 +136,37 @@ class ReadingsIntake {
             if (reason == null) buckets.add(whole);
             else refusals.add(0, component + " " + histogram.name(), reason, () -> "");
         }
-        return store(feed, now, told, buckets, refusals);
+        var infos = infos(page, feedKey, now, refusals, lines);
+        var outcome = store(feed, now, told, buckets, refusals);
+        if (!infos.isEmpty()) events.publishEvent(new InfosArrived(feed, infos));
+        return outcome;
+    }
+
+    /** Those that are of a component that can be, registered where they are new. */
+    private List<InfosArrived.Told> infos(
+            OpenMetrics.Page page, String feedKey, Instant now, Refusals refusals, PageLines lines) {
+        var infos = new ArrayList<InfosArrived.Told>();
+        var newcomers = new LinkedHashMap<String, Estate.Newcomer>();
+        for (var info : page.infos()) {
+            var labels = new TreeMap<>(info.labels());
+            var component = taken(labels, "component", feedKey);
+            var kind = taken(labels, "kind", "component");
+            var at = info.at() == null ? now : info.at();
+            // What holds for a reading of it holds for it.
+            var like =
+                    new Told(info.line(), component, kind, info.name(), Sort.GAUGE, "", "", labels, Micros.of(at), 1);
+            var reason = refusal(like, now);
+            if (reason != null) refusals.add(info.line(), component, reason, () -> lines.at(info.line()));
+            else {
+                infos.add(new InfosArrived.Told(component, info.name(), labels, at));
+                if (estate.byKey(component).isEmpty())
+                    newcomers.putIfAbsent(
+                            component,
+                            new Estate.Newcomer(component, Estate.KINDS.contains(kind) ? kind : "component"));
+            }
+        }
+        if (!newcomers.isEmpty()) estate.register(newcomers.values());
+        return infos;
     }
 
     private static Refusal tooMany() {

@@ -7,6 +7,8 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Files;
 import app.morvet.ground.page.Times;
 import app.morvet.rules.guards.GuardsOver;
+import app.morvet.sources.changes.ChangeViews;
+import app.morvet.sources.changes.Changes;
 import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.ReadingHistory;
 import app.morvet.sources.readings.SeriesBook;
@@ -15,7 +17,9 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
@@ -34,6 +38,8 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 class EstateController {
     private static final int PAGE = 100;
     private static final int MOST_IN_A_TREE = 2000;
+    private static final Duration CHANGES_BACK = Duration.ofDays(90);
+    private static final int CHANGES_SHOWN = 10;
 
     /** @param values in the order of the columns shown */
     record Line(String key, boolean unassigned, List<String> values) {}
@@ -52,6 +58,8 @@ class EstateController {
     private final Upkeep upkeep;
     private final SeriesBook series;
     private final ReadingHistory history;
+    private final Changes changes;
+    private final ChangeViews changeViews;
     private final GuardsOver guards;
     private final CaseBook cases;
     private final Times times;
@@ -62,6 +70,8 @@ class EstateController {
             Upkeep upkeep,
             SeriesBook series,
             ReadingHistory history,
+            Changes changes,
+            ChangeViews changeViews,
             GuardsOver guards,
             CaseBook cases,
             Times times) {
@@ -70,6 +80,8 @@ class EstateController {
         this.upkeep = upkeep;
         this.series = series;
         this.history = history;
+        this.changes = changes;
+        this.changeViews = changeViews;
         this.guards = guards;
         this.cases = cases;
         this.times = times;
@@ -185,8 +197,24 @@ class EstateController {
                                                     .orElse(""));
                         })
                         .toList());
+        model.addAttribute("infos", infos(one));
+        model.addAttribute(
+                "changes",
+                changeViews.rows(changes.of(
+                        List.of(one.id()),
+                        times.now().minus(CHANGES_BACK),
+                        times.now().plus(Duration.ofHours(1)),
+                        CHANGES_SHOWN)));
         model.addAttribute("guards", guards.over(one.id()));
         model.addAttribute("cases", cases.openOn(one.id()));
+    }
+
+    /** By the name of the info and of its label: {@code build version}. */
+    private Map<String, String> infos(Estate.Component one) {
+        var said = new TreeMap<String, String>();
+        changes.infos(one.id())
+                .forEach((name, labels) -> labels.forEach((label, value) -> said.put(name + " " + label, value)));
+        return said;
     }
 
     /** Names and assigns a component where it stands. */

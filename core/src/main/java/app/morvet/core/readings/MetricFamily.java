@@ -44,6 +44,7 @@ final class MetricFamily {
     String measure;
 
     private final List<OpenMetrics.Sample> samples = new ArrayList<>();
+    private final List<OpenMetrics.Info> infos = new ArrayList<>();
     private final Map<Key, Bucketed> histograms = new LinkedHashMap<>();
 
     /** @param strict whether the buckets of a histogram ascend as they come, and what is counted is a whole number */
@@ -63,9 +64,15 @@ final class MetricFamily {
         if (suffix.equals("_created")) return;
         switch (type) {
             case COUNTER -> add(line, measure, Sort.COUNTER, unit, labels, counted(value), at);
-            case GAUGE, UNKNOWN -> add(line, measure, Sort.GAUGE, unit, labels, value, at);
+            case GAUGE, UNKNOWN -> {
+                // The plain-text ancestor has no infos, and this is how it tells them all the same.
+                if (!strict && value == 1 && name.endsWith("_info"))
+                    infos.add(new OpenMetrics.Info(line, name.substring(0, name.length() - 5), labels, at));
+                else add(line, measure, Sort.GAUGE, unit, labels, value, at);
+            }
             case INFO -> {
                 if (value != 1) throw new IllegalArgumentException("an info has the value 1");
+                infos.add(new OpenMetrics.Info(line, name, labels, at));
             }
             case STATESET -> {
                 if (!labels.containsKey(name))
@@ -150,6 +157,7 @@ final class MetricFamily {
     /** Puts what is good of it on a page, and what is not told with its line. */
     void into(OpenMetrics.Page page) {
         page.samples().addAll(samples);
+        page.infos().addAll(infos);
         histograms.forEach((key, one) -> {
             var fault = one.fault != null ? null : incomplete(one);
             if (fault != null)

@@ -13,7 +13,7 @@ import org.jspecify.annotations.Nullable;
  *
  * <p>Counters bear their total (the suffix {@code _total} is dropped), a gauge its value. Of a histogram the cumulative
  * buckets are given out whole, so that percentiles between two pages can be reckoned ({@link Buckets}). Of a summary
- * each quantile is a gauge {@code NAME_pQ}. Info, state sets and {@code _created} lines carry no readings. Values that
+ * each quantile is a gauge {@code NAME_pQ}. Infos are given out by themselves; state sets and {@code _created} lines carry no readings. Values that
  * are NaN or infinite are no readings and are told as such.
  */
 public final class OpenMetrics {
@@ -52,13 +52,22 @@ public final class OpenMetrics {
             boolean growing,
             @Nullable Instant at) {}
 
+    /**
+     * What a component says of itself.
+     *
+     * @param line   from 1
+     * @param name   without the suffix {@code _info}
+     * @param labels what is said
+     */
+    public record Info(int line, String name, Map<String, String> labels, @Nullable Instant at) {}
+
     /** @param line from 1 */
     public record Fault(int line, String words) {}
 
     /** What a page says. */
-    public record Page(List<Sample> samples, List<Histogram> histograms, List<Fault> faults) {
+    public record Page(List<Sample> samples, List<Histogram> histograms, List<Info> infos, List<Fault> faults) {
         static Page empty() {
-            return new Page(new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
+            return new Page(new ArrayList<>(), new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
         }
 
         Page inOrder() {

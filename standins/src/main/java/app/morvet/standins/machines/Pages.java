@@ -61,11 +61,29 @@ final class Pages {
             # HELP endpoint_answers 1 while it answers, else 0.
             # TYPE certificate_days_left gauge
             # HELP certificate_days_left Days until it runs out.
+            # TYPE build_info gauge
+            # HELP build_info What runs there.
             """;
 
     /** The heads of all measures; a page begins with them. */
     static String heads() {
         return HEADS;
+    }
+
+    private static final Map<String, String> VERSIONS = Map.of(
+            "gangway", "4.19.0",
+            "manifold", "7.4.1",
+            "sextant", "2.8.0",
+            "ledger", "5.2.3",
+            "roster", "3.1.0",
+            "quay", "12.9");
+
+    /** Which version runs there, as collectors tell it: a gauge that is always 1. */
+    private static void info(StringBuilder page, Machine machine) {
+        var version = VERSIONS.get(machine.key().replaceAll("-\\d+$", ""));
+        if (version != null)
+            page.append("build_info{component=\"%s\",kind=\"%s\",version=\"%s\"} 1\n"
+                    .formatted(machine.key(), machine.kind(), version));
     }
 
     /**
@@ -84,6 +102,7 @@ final class Pages {
         for (var machine : Machine.ALL) {
             if (!machine.collector().equals(collector) || Physique.silent(illnesses, machine, at)) continue;
             var stamp = past ? " " + at.toEpochMilli() : "";
+            if (!past) info(page, machine);
             switch (machine.kind()) {
                 case "host" -> {
                     line(page, "processor_busy", machine, "", physique.processor(machine, at, illnesses), stamp);

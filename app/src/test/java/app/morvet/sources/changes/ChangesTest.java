@@ -1,0 +1,140 @@
+package app.morvet.sources.changes;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.MorvetTest;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+
+/** Changes as they are told, seen, listed, searched, and shown where they may explain something. */
+class ChangesTest extends MorvetTest {
+    @Autowired
+    Changes changes;
+
+    private String host;
+
+    @BeforeEach
+    void host() {
+        host = "ch" + UUID.randomUUID().toString().substring(0, 8);
+    }
+
+    private static Map<String, Object> observed(String component, Instant at, Map<String, Object> data) {
+        return event("change.observed", component, at, data);
+    }
+
+    private List<String> words() {
+        return changes
+                .latest(
+                        host,
+                        Instant.now().minus(Duration.ofDays(30)),
+                        Instant.now().plusSeconds(600),
+                        0,
+                        50)
+                .stream()
+                .map(one -> one.change().words())
+                .toList();
+    }
+
+    @Test
+    void whatEventsTellIsKeptOnceAndShownWithItsComponent() throws Exception {
+        var told = observed(
+                host,
+                Instant.now().minusSeconds(60),
+                Map.of("what", "version", "name", "gate firmware", "before", "4.1", "after", "4.2", "by", "Quay crew"));
+        var unfit = observed(host, Instant.now(), Map.of("what", "version", "before", "4.1", "after", "4.1"));
+        var answer = tree(send(List.of(told, unfit)));
+        assertThat(answer.path("rejected")).hasSize(1);
+        assertThat(answer.toString()).contains("before and after are the same, which is no change");
+        send(List.of(told));
+        assertThat(words()).containsExactly("version of gate firmware: 4.1 → 4.2");
+
+        var analyst = loggedIn("analyst");
+        assertThat(analyst.page("/estate/components/" + host).text())
+                .contains("What changed", "version of gate firmware: 4.1 → 4.2, by Quay crew");
+        assertThat(analyst.page("/estate/changes?q=FIRMWARE&days=1")
+                        .select("tr:contains(" + host + ")")
+                        .text())
+                .contains("gate firmware", "Quay crew");
+        assertThat(analyst.page("/estate/changes?q=nothing-like-" + host).text())
+                .contains("Nothing was seen to change");
+        assertThat(analyst.page("/search?q=gate+firmware").text()).contains(host);
+    }
+
+    @Test
+    void whatAComponentSaysOfItselfFirstIsHowItIsAndLaterAChange() throws Exception {
+        var info =
+                "# TYPE build info\nbuild_info{component=\"%s\",kind=\"host\",version=\"%s\",os=\"pier\"} 1\n# EOF\n";
+        for (var version : List.of("1.0", "1.0", "1.1"))
+            assertThat(tell("application/openmetrics-text; version=1.0.0", info.formatted(host, version))
+                            .statusCode())
+                    .isEqualTo(202);
+        assertThat(words()).containsExactly("version of build: 1.0 → 1.1");
+        assertThat(estate.byKey(host).orElseThrow().kind()).isEqualTo("host");
+        // As collectors of the plain-text ancestor tell it.
+        tell("# TYPE build_info gauge\nbuild_info{component=\"%s\",kind=\"host\",version=\"1.2\",os=\"pier\"} 1\n"
+                .formatted(host));
+        assertThat(words()).containsExactly("version of build: 1.1 → 1.2", "version of build: 1.0 → 1.1");
+        assertThat(loggedIn("analyst").page("/estate/components/" + host).text())
+                .contains("What it says of itself", "build version 1.2", "build os pier");
+        assertThat(jdbc.sql(
+                                "select count(*) from series s join component c on c.id = s.component_id where c.key = :key")
+                        .param("key", host)
+                        .query(Integer.class)
+                        .single())
+                .isZero();
+    }
+
+    /** On what is in trouble, on what that stands on, and on what it needs; and not on others, nor long before. */
+    @Test
+    void theDossierOfACaseSaysWhatChangedShortlyBefore() throws Exception {
+        var subject = subject();
+        sorting(subject, "refused", false);
+        for (var part : List.of("gate", "pier", "far")) estate.add(host + "-" + part, host + " " + part, "host", null);
+        estate.needs(subject.key(), host + "-gate");
+        estate.standsOn(host + "-gate", host + "-pier");
+        var now = Instant.now();
+        var before = Duration.ofHours(2);
+        send(List.of(
+                observed(subject.key(), now.minus(before), Map.of("what", "version", "after", "mapper 7")),
+                observed(
+                        host + "-pier",
+                        now.minus(before),
+                        Map.of("what", "setting", "name", "mtu", "before", "9000", "after", "1500")),
+                observed(host + "-far", now.minus(before), Map.of("what", "setting", "after", "elsewhere")),
+                observed(
+                        host + "-gate",
+                        now.minus(Duration.ofHours(9)),
+                        Map.of("what", "setting", "after", "long ago"))));
+        var failure = new HashMap<>(failed(subject, Map.of("error", "refused")));
+        send(List.of(failure));
+        eventually(() -> caseOf(subject));
+        var dossier = loggedIn("analyst").page("/cases/" + caseOf(subject).get("id"));
+        var part = dossier.select("section:has(h2:contains(What changed, from 6 hours before))")
+                .text();
+        assertThat(part)
+                .contains("version: mapper 7, which is new", host + " pier: setting of mtu: 9000 → 1500")
+                .doesNotContain("elsewhere", "long ago");
+        assertThat(dossier.select("#dossier-facts").attr("data-live"))
+                .contains("cases", "changes", "handoffs", "callouts");
+    }
+
+    @Test
+    void oldOnesGo() throws Exception {
+        send(List.of(observed(host, Instant.now().minus(Duration.ofDays(80)), Map.of("what", "file", "after", "x"))));
+        var later = Instant.now().plus(Duration.ofDays(340));
+        changes.dropOld(later);
+        assertThat(jdbc.sql(
+                                "select count(*) from observed_change o join component c on c.id = o.component_id where c.key = :key")
+                        .param("key", host)
+                        .query(Integer.class)
+                        .single())
+                .isZero();
+    }
+}
