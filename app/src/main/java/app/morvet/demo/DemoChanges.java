@@ -45,6 +45,7 @@ class DemoChanges {
                 3  | 15:20 | chart-seats       | file       | seats.lic         | 120 seats | 150 seats | Vendor Liaison |
                 1  | 22:40 | manifold-1        | version    | manifest mapper   | 7.4.0 | 7.4.1 | release train |
                 1  | 22:52 | manifold-2        | version    | manifest mapper   | 7.4.0 | 7.4.1 | release train |
+                0  | 03:58 | manifest-to-harbour-authority | file | harbour-codes.csv | of December | of March | release train | 14 codes where there were 212
                 0  | 03:52 | exchange-gateway  | setting    | cipher list       | from 2024 | from 2027 | Harbour exchange | announced for April
                 0  | 02:05 | quay-04           | setting    | backup window     | 04:00 | 02:00 | Harbour platform |
                 """

@@ -57,8 +57,8 @@ class Screenshots {
         lead.navigate("/batch/jobs/settle-bookings");
         lead.waitForSelector(".curve canvas");
         shoot(lead, "job");
-        lead.navigate("/batch/month");
-        shoot(lead, "month");
+        lead.navigate("/batch/windows/1/edit");
+        shoot(lead, "windows");
     }
 
     @Test
@@ -118,8 +118,8 @@ class Screenshots {
             bench(admin, 8, "guard-band");
             admin.navigate("/guards/6");
             shoot(admin, "guards");
-            admin.navigate("/estate");
-            shoot(admin, "estate");
+            page.navigate("/estate/components/manifold-1");
+            shoot(page, "component");
             night(lead);
             sentAgain(lead, standIns);
         }

@@ -116,10 +116,10 @@ class ChangesTest extends MorvetTest {
         send(List.of(failure));
         eventually(() -> caseOf(subject));
         var dossier = loggedIn("analyst").page("/cases/" + caseOf(subject).get("id"));
-        var part = dossier.select("section:has(h2:contains(What changed, from 6 hours before))")
+        var part = dossier.select("section:has(h2:contains(What changed in the 6 hours before))")
                 .text();
         assertThat(part)
-                .contains("version: mapper 7, which is new", host + " pier: setting of mtu: 9000 → 1500")
+                .contains("version: mapper 7, which is new", host + " pier: setting mtu: 9000 → 1500")
                 .doesNotContain("elsewhere", "long ago");
         assertThat(dossier.select("#dossier-facts").attr("data-live"))
                 .contains("cases", "changes", "handoffs", "callouts");

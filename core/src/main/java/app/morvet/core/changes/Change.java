@@ -41,9 +41,10 @@ public record Change(Instant at, String what, String name, String before, String
                     "%s is too long: at most %,d characters, were %,d".formatted(what, most, text.length()));
     }
 
-    /** {@code version of gate firmware: 4.1 → 4.2}. */
+    /** {@code version of gate firmware: 4.1 → 4.2}, {@code file seats.lic: …}. */
     public String words() {
-        var subject = name.isEmpty() ? what : what + " of " + name;
+        boolean called = what.equals("file") || what.equals("setting");
+        var subject = name.isEmpty() ? what : what + (called ? " " : " of ") + name;
         if (before.isEmpty()) return subject + ": " + cut(after) + ", which is new";
         if (after.isEmpty()) return subject + ": " + cut(before) + " is gone";
         return subject + ": " + cut(before) + " → " + cut(after);

@@ -26,10 +26,10 @@ class ChangeTest {
                 .isEqualTo("version of gate firmware: 4.1 → 4.2");
         assertThat(change("start mode", "", "by hand", "at boot").words()).isEqualTo("start mode: by hand → at boot");
         assertThat(change("file", "seats.lic", "", "150 seats").words())
-                .isEqualTo("file of seats.lic: 150 seats, which is new");
-        assertThat(change("setting", "proxy", "on", "").words()).isEqualTo("setting of proxy: on is gone");
+                .isEqualTo("file seats.lic: 150 seats, which is new");
+        assertThat(change("setting", "proxy", "on", "").words()).isEqualTo("setting proxy: on is gone");
         assertThat(change("file", "x", "a\nb", "c".repeat(200)).words())
-                .isEqualTo("file of x: a… → " + "c".repeat(80) + "…");
+                .isEqualTo("file x: a… → " + "c".repeat(80) + "…");
     }
 
     @Test
