@@ -309,9 +309,8 @@ public class Estate {
 
     /** What a component needs to work. */
     public List<Component> needsOf(long component) {
-        return store.needsOf(component).stream()
-                .filter(need -> need.component() == component)
-                .map(need -> component(need.needs()))
+        return now().needs().getOrDefault(component, List.of()).stream()
+                .map(this::component)
                 .toList();
     }
 
@@ -335,9 +334,8 @@ public class Estate {
 
     /** What needs a component to work. */
     public List<Component> needing(long component) {
-        return store.needsOf(component).stream()
-                .filter(need -> need.needs() == component)
-                .map(need -> component(need.component()))
+        return now().needing().getOrDefault(component, List.of()).stream()
+                .map(this::component)
                 .toList();
     }
 

@@ -23,6 +23,8 @@ import java.util.stream.Collectors;
  * @param components by name
  * @param interfaces those of them that are interfaces
  * @param standingOn what stands on each
+ * @param needs      what each needs to work
+ * @param needing    what needs each
  * @param groups     by name
  * @param facts      what scopes ask of each component, by its id
  */
@@ -36,6 +38,8 @@ record EstateSnapshot(
         Map<Long, Component> componentsById,
         Map<String, Component> componentsByKey,
         Map<Long, Application> applicationsById,
+        Map<Long, List<Long>> needs,
+        Map<Long, List<Long>> needing,
         List<Group> groups,
         Map<Long, Scope.Facts> facts) {
     static EstateSnapshot read(EstateStore store, Instant at) {
@@ -47,6 +51,7 @@ record EstateSnapshot(
         var byId = components.stream().collect(Collectors.toMap(Component::id, Function.identity()));
         var applicationsById = applications.stream().collect(Collectors.toMap(Application::id, Function.identity()));
         var groups = store.groups();
+        var needs = store.needs();
         return new EstateSnapshot(
                 at,
                 store.teams(),
@@ -61,6 +66,14 @@ record EstateSnapshot(
                 byId,
                 components.stream().collect(Collectors.toMap(Component::key, Function.identity())),
                 applicationsById,
+                needs.stream()
+                        .collect(Collectors.groupingBy(
+                                EstateStore.Need::component,
+                                Collectors.mapping(EstateStore.Need::needs, Collectors.toList()))),
+                needs.stream()
+                        .collect(Collectors.groupingBy(
+                                EstateStore.Need::needs,
+                                Collectors.mapping(EstateStore.Need::component, Collectors.toList()))),
                 groups,
                 facts(byId, applicationsById, groups));
     }

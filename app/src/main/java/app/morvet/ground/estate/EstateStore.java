@@ -267,9 +267,8 @@ class EstateStore {
     /** A component and one that it needs. */
     record Need(long component, long needs) {}
 
-    List<Need> needsOf(long component) {
-        return jdbc.sql("select component_id, needs from dependency where component_id = :id or needs = :id")
-                .param("id", component)
+    List<Need> needs() {
+        return jdbc.sql("select component_id, needs from dependency order by component_id, needs")
                 .query((row, number) -> new Need(row.getLong("component_id"), row.getLong("needs")))
                 .list();
     }
