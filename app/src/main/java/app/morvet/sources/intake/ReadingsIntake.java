@@ -166,7 +166,7 @@ class ReadingsIntake {
             }
         }
         if (!newcomers.isEmpty()) estate.register(newcomers.values());
-        return infos;
+        return InfosArrived.together(infos);
     }
 
     private static Refusal tooMany() {

@@ -91,6 +91,18 @@ class ChangesTest extends MorvetTest {
                 .isZero();
     }
 
+    /** Several lines of one info are one thing that is said, whatever their order. */
+    @Test
+    void anInfoInSeveralLinesIsOne() throws Exception {
+        var line = "volume_info{component=\"" + host + "\",kind=\"host\",volume=\"%s\",kindof=\"%s\"} 1\n";
+        var head = "# TYPE volume_info gauge\n";
+        tell(head + line.formatted("/", "old") + line.formatted("/data", "new"));
+        tell(head + line.formatted("/data", "new") + line.formatted("/", "old"));
+        assertThat(words()).isEmpty();
+        tell(head + line.formatted("/data", "new") + line.formatted("/", "new"));
+        assertThat(words()).containsExactly("setting volume kindof: new, old → new");
+    }
+
     /** On what is in trouble, on what that stands on, and on what it needs; and not on others, nor long before. */
     @Test
     void theDossierOfACaseSaysWhatChangedShortlyBefore() throws Exception {

@@ -66,7 +66,11 @@ final class Amounts {
         var instants = new Instants(from, to);
         instants.addAll(readings, 0);
         switch (guard.window()) {
-            case Window.Sliding sliding -> instants.addAll(readings, length);
+            case Window.Sliding sliding -> {
+                instants.addAll(readings, length);
+                // What growth began with is left behind as well.
+                if (grows()) instants.addAll(readings, 2 * length);
+            }
             case Window.SinceMidnight midnight -> {
                 for (var at = midnight.nextMidnight(Micros.instant(from));
                         Micros.of(at) <= to;
@@ -114,6 +118,10 @@ final class Amounts {
         }
     }
 
+    private boolean grows() {
+        return sort != Sort.COUNT && (amount.fold() == Amount.Fold.RATE || amount.fold() == Amount.Fold.CHANGE);
+    }
+
     private boolean byOrder() {
         return guard.limits().side() == Side.ABOVE || guard.limits().side() == Side.BELOW;
     }
@@ -151,11 +159,11 @@ final class Amounts {
         return most;
     }
 
-    /** The reading just before the window is where growth in it began, if it is not older than the window is long. */
+    /** The reading just before the window is where growth in it began, while it is less old than the window is long. */
     private int base(int low, long start) {
         if (low == 0) return low;
         long reach = guard.window() instanceof Window.Sliding ? length : Micros.of(Duration.ofHours(1));
-        return start - readings.times()[low - 1] <= reach ? low - 1 : low;
+        return start - readings.times()[low - 1] < reach ? low - 1 : low;
     }
 
     private double growth(int low, int high, long start) {

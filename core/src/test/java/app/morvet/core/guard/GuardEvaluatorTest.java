@@ -221,4 +221,28 @@ class GuardEvaluatorTest {
                         .value(0))
                 .isCloseTo(2, org.assertj.core.data.Offset.offset(1e-6));
     }
+
+    /** What growth began with counts while it is less old than the window is long; at that very instant it is known no more. */
+    @Test
+    void growthIsKnownUntilWhatItBeganWithIsTooOld() {
+        var guard = new LimitGuard(
+                new Window.Sliding(Duration.ofMinutes(20)),
+                Amount.of(Amount.Fold.CHANGE),
+                Limits.above(3, 9),
+                Terms.clearing(0.85, Duration.ZERO));
+        var ring = new ReadingRing();
+        ring.add(SIX, 0);
+        ring.add(SIX.plus(Duration.ofMinutes(25)), 2);
+        var heard = Heard.of(ring.all(), Sort.GAUGE, Duration.ofMinutes(1));
+        var from = GuardState.startingAt(SIX);
+        var end = SIX.plus(Duration.ofMinutes(44));
+        var whole = GuardEvaluator.step(guard, from, heard, end).state();
+        assertThat(whole.known()).isFalse();
+        for (int minute : new int[] {26, 39, 40, 41}) {
+            var cut = GuardEvaluator.step(guard, from, heard, SIX.plus(Duration.ofMinutes(minute)))
+                    .state();
+            assertThat(cut.known()).as("after %d min", minute).isEqualTo(minute < 40);
+            assertThat(GuardEvaluator.step(guard, cut, heard, end).state()).isEqualTo(whole);
+        }
+    }
 }
