@@ -1,15 +1,13 @@
 package app.morvet.ground.estate;
 
-import app.morvet.core.estate.Scope;
 import java.util.List;
 import java.util.Map;
 import org.springframework.stereotype.Component;
 import org.springframework.ui.Model;
 
-/** What can be chosen where a scope is, and what a scope covers; {@code scope-parts.html} shows both. */
+/** What can be chosen where a scope is; {@code scope-parts.html} shows it. */
 @Component
 public class Scopes {
-    private static final int NAMED = 8;
     private static final int OFFERED = 20;
 
     private final Estate estate;
@@ -25,20 +23,6 @@ public class Scopes {
         model.addAttribute("kinds", Estate.KINDS);
         model.addAttribute(
                 "groups", estate.groups().stream().map(Groups.Group::name).toList());
-    }
-
-    /** {@code 3 components: Quay host 3, quay-04, quay-05.} */
-    public String covered(Scope scope) {
-        var all = estate.covered(scope);
-        if (all.isEmpty()) return "It covers no component.";
-        var named = String.join(
-                ", ", all.stream().limit(NAMED).map(Estate.Component::name).toList());
-        return "It covers %,d %s: %s%s"
-                .formatted(
-                        all.size(),
-                        all.size() == 1 ? "component" : "components",
-                        named,
-                        all.size() > NAMED ? " …" : ".");
     }
 
     /** Names of components in which a text stands, where there are thousands. */

@@ -107,7 +107,7 @@ final class Unescaped {
         int coded = 0;
         for (int i = 0; i < text.length(); i++) {
             char c = text.charAt(i);
-            coded = isOfCode(c) ? coded + 1 : 0;
+            coded = PlaceReading.isTokenSign(c) ? coded + 1 : 0;
             if (coded == SHORTEST_CODED || c == '\\' || c == '%' || c == '&') return false;
         }
         return true;
@@ -145,22 +145,12 @@ final class Unescaped {
     private static void coded(String text, Set<String> forms) {
         for (int start = 0, end = 0; start < text.length(); start = end + 1) {
             end = start;
-            while (end < text.length() && isOfCode(text.charAt(end))) end++;
+            while (end < text.length() && PlaceReading.isTokenSign(text.charAt(end))) end++;
             // No number of bytes is written in one letter more than fours.
             if (end - start < SHORTEST_CODED || (end - start) % 4 == 1) continue;
             var decoded = decoded(text, start, end);
             if (decoded != null) forms.add(decoded);
         }
-    }
-
-    private static boolean isOfCode(char c) {
-        return c >= 'a' && c <= 'z'
-                || c >= 'A' && c <= 'Z'
-                || c >= '0' && c <= '9'
-                || c == '+'
-                || c == '/'
-                || c == '_'
-                || c == '-';
     }
 
     /** Null where it is an ordinary word. */
