@@ -159,11 +159,6 @@ public class Estate {
         return Objects.requireNonNull(known, one.key());
     }
 
-    /** What a scope takes in, by name. */
-    public List<Component> covered(Scope scope) {
-        return components().stream().filter(one -> scope.takes(factsOf(one))).toList();
-    }
-
     /** Groups of components, by name. */
     public List<Groups.Group> groups() {
         return now().groups();

@@ -4,11 +4,13 @@ import app.morvet.core.changes.Change;
 import app.morvet.ground.base.Stamp;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Timestamp;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import tools.jackson.core.type.TypeReference;
@@ -41,23 +43,35 @@ class ChangeStore {
                         row.getString("note")));
     }
 
-    /** Adds one, unless it was told before. */
-    void add(long feed, String event, long component, Change change) {
+    /** @param event what tells it from others of its feed; empty where it may stand twice */
+    record Told(String event, long component, Change change) {}
+
+    /** Adds what was not told before. */
+    void add(long feed, List<Told> some) {
+        if (some.isEmpty()) return;
         jdbc.sql(
                         """
-                        insert into observed_change (at, component_id, feed_id, event_id, what, name, before, after, by_whom, note)
-                        values (:at, :component, :feed, :event, :what, :name, :before, :after, :by, :note) on conflict do nothing""")
-                .param("at", Stamp.of(change.at()))
-                .param("component", component)
+                        insert into observed_change (feed_id, at, component_id, event_id, what, name, before, after, by_whom, note)
+                        select :feed, told.* from unnest(:ats::timestamptz[], :components::bigint[], :events::text[], :whats::text[],
+                               :names::text[], :befores::text[], :afters::text[], :bys::text[], :notes::text[]) as told
+                            on conflict do nothing""")
                 .param("feed", feed)
-                .param("event", event)
-                .param("what", change.what())
-                .param("name", change.name())
-                .param("before", change.before())
-                .param("after", change.after())
-                .param("by", change.by())
-                .param("note", change.note())
+                .param(
+                        "ats",
+                        some.stream().map(one -> Stamp.of(one.change().at())).toArray(Timestamp[]::new))
+                .param("components", some.stream().map(Told::component).toArray(Long[]::new))
+                .param("events", texts(some, Told::event))
+                .param("whats", texts(some, one -> one.change().what()))
+                .param("names", texts(some, one -> one.change().name()))
+                .param("befores", texts(some, one -> one.change().before()))
+                .param("afters", texts(some, one -> one.change().after()))
+                .param("bys", texts(some, one -> one.change().by()))
+                .param("notes", texts(some, one -> one.change().note()))
                 .update();
+    }
+
+    private static <T> String[] texts(List<T> some, Function<T, String> part) {
+        return some.stream().map(part).toArray(String[]::new);
     }
 
     /** Those of some components in a span, the newest first. */
@@ -103,24 +117,39 @@ class ChangeStore {
 
     /** What a component says of itself, by the name of the info. */
     Map<String, Map<String, String>> infos(long component) {
-        var infos = new HashMap<String, Map<String, String>>();
-        jdbc.sql("select name, labels from component_info where component_id = :component")
-                .param("component", component)
+        return infos(List.of(component)).getOrDefault(component, Map.of());
+    }
+
+    /** Of some components, each by its id. */
+    Map<Long, Map<String, Map<String, String>>> infos(Collection<Long> components) {
+        var infos = new HashMap<Long, Map<String, Map<String, String>>>();
+        jdbc.sql(
+                        "select component_id, name, labels from component_info where component_id = any(:components::bigint[])")
+                .param("components", components.toArray(Long[]::new))
                 .query(row -> {
-                    infos.put(row.getString("name"), json.readValue(row.getString("labels"), LABELS));
+                    infos.computeIfAbsent(row.getLong("component_id"), none -> new HashMap<>())
+                            .put(row.getString("name"), json.readValue(row.getString("labels"), LABELS));
                 });
         return infos;
     }
 
-    void say(long component, String name, Map<String, String> labels, Instant at) {
+    record Said(long component, String name, Map<String, String> labels, Instant at) {}
+
+    /** Keeps what components say of themselves; no info of a component may be there twice. */
+    void say(Collection<Said> some) {
+        if (some.isEmpty()) return;
+        var all = List.copyOf(some);
         jdbc.sql(
                         """
-                        insert into component_info (component_id, name, labels, since) values (:component, :name, :labels::jsonb, :at)
+                        insert into component_info (component_id, name, labels, since)
+                        select component, name, labels::jsonb, at
+                          from unnest(:components::bigint[], :names::text[], :labels::text[], :ats::timestamptz[])
+                               as said(component, name, labels, at)
                             on conflict (component_id, name) do update set labels = excluded.labels, since = excluded.since""")
-                .param("component", component)
-                .param("name", name)
-                .param("labels", json.writeValueAsString(labels))
-                .param("at", Stamp.of(at))
+                .param("components", all.stream().map(Said::component).toArray(Long[]::new))
+                .param("names", texts(all, Said::name))
+                .param("labels", texts(all, one -> json.writeValueAsString(one.labels())))
+                .param("ats", all.stream().map(one -> Stamp.of(one.at())).toArray(Timestamp[]::new))
                 .update();
     }
 

@@ -9,8 +9,10 @@ import app.morvet.ground.page.Live;
 import app.morvet.sources.intake.EventKind;
 import app.morvet.sources.intake.InfosArrived;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -39,7 +41,11 @@ public class Changes implements AgedData {
 
     /** Stores what events tell, in the transaction that acknowledges them. */
     void told(long feed, List<EventKind.Arrived<Change>> some) {
-        for (var one : some) store.add(feed, one.id(), one.component(), one.said());
+        store.add(
+                feed,
+                some.stream()
+                        .map(one -> new ChangeStore.Told(one.id(), one.component(), one.said()))
+                        .toList());
         live.changed("changes");
     }
 
@@ -47,27 +53,34 @@ public class Changes implements AgedData {
     @EventListener
     @Transactional
     public void on(InfosArrived arrived) {
-        var known = new HashMap<Long, Map<String, Map<String, String>>>();
-        boolean changed = false;
+        var components = new HashMap<String, Long>();
+        for (var info : arrived.infos())
+            estate.byKey(info.component()).ifPresent(one -> components.put(one.key(), one.id()));
+        var known = store.infos(components.values());
+        var now = new LinkedHashMap<List<Object>, ChangeStore.Said>();
+        var changes = new ArrayList<ChangeStore.Told>();
         for (var info : arrived.infos()) {
-            var component = estate.byKey(info.component()).orElse(null);
+            var component = components.get(info.component());
             if (component == null) continue;
-            var before = known.computeIfAbsent(component.id(), store::infos);
-            var said = before.get(info.name());
+            var before = known.computeIfAbsent(component, none -> new HashMap<>());
+            var said = before.put(info.name(), info.labels());
             if (info.labels().equals(said)) continue;
-            store.say(component.id(), info.name(), info.labels(), info.at());
-            before.put(info.name(), info.labels());
+            now.put(
+                    List.of(component, info.name()),
+                    new ChangeStore.Said(component, info.name(), info.labels(), info.at()));
             if (said == null) continue;
             for (var change : Infos.changes(info.name(), said, info.labels(), info.at()))
-                store.add(arrived.feed(), "", component.id(), change);
-            changed = true;
+                changes.add(new ChangeStore.Told("", component, change));
         }
-        if (changed) live.changed("changes");
+        store.say(now.values());
+        store.add(arrived.feed(), changes);
+        if (!changes.isEmpty()) live.changed("changes");
     }
 
     /** For what is set up by the application itself. */
     public void set(long feed, String component, Change change) {
-        store.add(feed, "", estate.byKey(component).orElseThrow().id(), change);
+        var id = estate.byKey(component).orElseThrow().id();
+        store.add(feed, List.of(new ChangeStore.Told("", id, change)));
     }
 
     /** The latest in which some words stand, the newest first. */

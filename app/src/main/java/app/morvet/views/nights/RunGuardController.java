@@ -6,6 +6,7 @@ import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.batch.RunWatch;
 import app.morvet.core.estate.Scope;
 import app.morvet.ground.access.Person;
+import app.morvet.ground.base.Named;
 import app.morvet.ground.base.Sentence;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.estate.ScopeForm;
@@ -164,11 +165,8 @@ class RunGuardController {
             var rule = rule(typed, ScopeForm.read(sent::get));
             var over = guards.over(rule, jobs.all());
             model.addAttribute("sentence", guards.sentence(rule));
-            model.addAttribute("over", over.size());
             model.addAttribute(
-                    "overNames",
-                    String.join(
-                            ", ", over.stream().limit(8).map(job -> job.name()).toList()));
+                    "over", Named.of(over.stream().map(job -> job.name()).toList()));
             model.addAttribute("without", without(rule, over));
             model.addAttribute("now", now(rule, nights.now()));
         } catch (IllegalArgumentException bad) {

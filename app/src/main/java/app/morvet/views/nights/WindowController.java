@@ -3,6 +3,7 @@ package app.morvet.views.nights;
 import app.morvet.core.batch.JobWindow;
 import app.morvet.core.estate.Scope;
 import app.morvet.ground.access.Person;
+import app.morvet.ground.base.Named;
 import app.morvet.ground.base.Sentence;
 import app.morvet.ground.estate.ScopeForm;
 import app.morvet.ground.estate.Scopes;
@@ -195,23 +196,12 @@ class WindowController {
             var one = standing(typed, scope);
             model.addAttribute("means", row(one, times.now()));
             model.addAttribute("inside", inside(one));
-            var over = jobs.all().stream()
-                    .filter(job -> windows.takes(scope, job.job()))
-                    .map(StoredJob::name)
-                    .toList();
-            model.addAttribute("overNone", over.isEmpty());
             model.addAttribute(
                     "over",
-                    over.isEmpty()
-                            ? "It is over no job."
-                            : "It is over %d %s: %s%s"
-                                    .formatted(
-                                            over.size(),
-                                            over.size() == 1 ? "job" : "jobs",
-                                            String.join(
-                                                    ", ",
-                                                    over.stream().limit(NAMED).toList()),
-                                            over.size() > NAMED ? " …" : "."));
+                    Named.of(jobs.all().stream()
+                            .filter(job -> windows.takes(scope, job.job()))
+                            .map(StoredJob::name)
+                            .toList()));
         } catch (IllegalArgumentException bad) {
             model.addAttribute("cannot", Sentence.of(bad));
         }

@@ -2,6 +2,7 @@ package app.morvet.views.upkeep;
 
 import app.morvet.core.estate.Scope;
 import app.morvet.ground.access.Person;
+import app.morvet.ground.base.Named;
 import app.morvet.ground.base.Sentence;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.estate.Groups;
@@ -53,7 +54,6 @@ class GroupsController {
 
     private Row row(Groups.Group group) {
         var members = groups.members(group);
-        var names = members.stream().limit(NAMED).map(Estate.Component::name).collect(Collectors.joining(", "));
         return new Row(
                 group.id(),
                 group.name(),
@@ -61,7 +61,11 @@ class GroupsController {
                 groups.words(group),
                 group.rule() != null,
                 members.size(),
-                names + (members.size() > NAMED ? " …" : ""));
+                names(members, NAMED).list());
+    }
+
+    private static Named names(List<Estate.Component> members, int most) {
+        return Named.of(members.stream().map(Estate.Component::name).toList(), most);
     }
 
     @GetMapping("/estate/groups/{id}/edit")
@@ -95,13 +99,7 @@ class GroupsController {
         try {
             var group = group(typed, sent);
             var members = groups.members(group);
-            model.addAttribute("count", members.size());
-            model.addAttribute(
-                    "members",
-                    members.stream()
-                            .limit(NAMED * 4)
-                            .map(Estate.Component::name)
-                            .toList());
+            model.addAttribute("members", names(members, NAMED * 4));
         } catch (IllegalArgumentException bad) {
             model.addAttribute("cannot", Sentence.of(bad));
         }

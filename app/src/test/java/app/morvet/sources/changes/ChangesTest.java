@@ -76,6 +76,13 @@ class ChangesTest extends MorvetTest {
                             .statusCode())
                     .isEqualTo(202);
         assertThat(words()).containsExactly("version of build: 1.0 → 1.1");
+        // Of several components on one page each is held against what it said itself.
+        var both = info.replace("# EOF\n", "").formatted(host, "1.2")
+                + "build_info{component=\"%s-b\",kind=\"host\",version=\"1.0\",os=\"pier\"} 1\n# EOF\n".formatted(host);
+        for (int again = 0; again < 2; again++) tell("application/openmetrics-text; version=1.0.0", both);
+        assertThat(words()).containsExactly("version of build: 1.1 → 1.2", "version of build: 1.0 → 1.1");
+        assertThat(changes.infos(estate.byKey(host + "-b").orElseThrow().id()))
+                .containsEntry("build", Map.of("version", "1.0", "os", "pier"));
         assertThat(estate.byKey(host).orElseThrow().kind()).isEqualTo("host");
         // As collectors of the plain-text ancestor tell it.
         tell("# TYPE build_info gauge\nbuild_info{component=\"%s\",kind=\"host\",version=\"1.2\",os=\"pier\"} 1\n"
