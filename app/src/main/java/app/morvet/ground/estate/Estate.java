@@ -136,8 +136,18 @@ public class Estate {
     }
 
     /** All components, by name. */
-    public Collection<Component> components() {
+    public List<Component> components() {
         return now().components();
+    }
+
+    /** How many components an application has. */
+    public long countOf(Application one) {
+        return now().counts().getOrDefault(one.id(), 0L);
+    }
+
+    /** How many components belong to no application. */
+    public long unassigned() {
+        return now().counts().getOrDefault(0L, 0L);
     }
 
     /** The components that are interfaces, by name. */

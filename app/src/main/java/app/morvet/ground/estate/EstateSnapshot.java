@@ -26,6 +26,7 @@ import java.util.stream.Collectors;
  * @param needs      what each needs to work
  * @param needing    what needs each
  * @param groups     by name
+ * @param counts     how many components each application has; by 0, how many have none
  * @param facts      what scopes ask of each component, by its id
  */
 record EstateSnapshot(
@@ -41,6 +42,7 @@ record EstateSnapshot(
         Map<Long, List<Long>> needs,
         Map<Long, List<Long>> needing,
         List<Group> groups,
+        Map<Long, Long> counts,
         Map<Long, Scope.Facts> facts) {
     static EstateSnapshot read(EstateStore store, Instant at) {
         var components = store.components().stream()
@@ -75,6 +77,9 @@ record EstateSnapshot(
                                 EstateStore.Need::needs,
                                 Collectors.mapping(EstateStore.Need::component, Collectors.toList()))),
                 groups,
+                components.stream()
+                        .collect(Collectors.groupingBy(
+                                one -> Objects.requireNonNullElse(one.applicationId(), 0L), Collectors.counting())),
                 facts(byId, applicationsById, groups));
     }
 

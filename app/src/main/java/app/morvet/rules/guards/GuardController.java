@@ -27,7 +27,8 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 @Controller
 class GuardController {
     private static final int PAGE = 50;
-    private static final int SUBJECTS_SHOWN = 200;
+    private static final int SUBJECTS_SHOWN = 40;
+    private static final int MOST_SUBJECTS = 2000;
 
     /**
      * @param mark    the worst that it raises now
@@ -96,7 +97,7 @@ class GuardController {
         // Where both fit, the first stands open beside the list.
         if (model.getAttribute("rows") instanceof List<?> rows
                 && !rows.isEmpty()
-                && rows.getFirst() instanceof Row first) fillGuard(find(first.id()), first, model);
+                && rows.getFirst() instanceof Row first) fillGuard(find(first.id()), first, SUBJECTS_SHOWN, model);
         return "guards";
     }
 
@@ -116,8 +117,7 @@ class GuardController {
         model.addAttribute("from", start);
         model.addAttribute("earlier", start == 0 ? -1 : Math.max(0, start - PAGE));
         model.addAttribute("later", page.size() > PAGE ? start + PAGE : -1);
-        var fitting = readyMade.fitting(store.briefs());
-        model.addAttribute("offered", fitting.size());
+        model.addAttribute("offered", readyMade.count(store.briefs()));
     }
 
     private Row row(
@@ -147,16 +147,18 @@ class GuardController {
             @PathVariable long id,
             @RequestParam(name = "name", defaultValue = "") String words,
             @RequestParam(defaultValue = "0") int from,
+            @RequestParam(defaultValue = "" + SUBJECTS_SHOWN) int subjects,
             Model model) {
         var guard = find(id);
         fillList(words, from, model);
         var found = doubts.remembered(List.of(guard)).getOrDefault(guard.id(), List.of());
-        fillGuard(guard, row(guard, store.tallies(), guards.counting(), found), model);
+        var row = row(guard, store.tallies(), guards.counting(), found);
+        fillGuard(guard, row, Math.clamp(subjects, SUBJECTS_SHOWN, MOST_SUBJECTS), model);
         model.addAttribute("chosen", true);
         return "guards";
     }
 
-    private void fillGuard(StoredGuard guard, Row row, Model model) {
+    private void fillGuard(StoredGuard guard, Row row, int shown, Model model) {
         long id = guard.id();
         model.addAttribute("guard", row);
         model.addAttribute("fixNote", fixNotes.html(guard.fixNote()));
@@ -168,7 +170,7 @@ class GuardController {
         var states = store.statesOf(id);
         var unit = guards.unit(guard);
         var subjects = guards.matches(guard.rule(), guard.watch());
-        model.addAttribute("left", Math.max(0, subjects.size() - SUBJECTS_SHOWN));
+        model.addAttribute("left", Math.max(0, subjects.size() - shown));
         model.addAttribute(
                 "members",
                 guard.rule() instanceof CombinationGuard combination
@@ -177,7 +179,7 @@ class GuardController {
         model.addAttribute(
                 "subjects",
                 subjects.stream()
-                        .limit(SUBJECTS_SHOWN)
+                        .limit(shown)
                         .map(one -> subjectRow(
                                 one,
                                 states.get(new GuardStore.Key(id, one.series().id())),

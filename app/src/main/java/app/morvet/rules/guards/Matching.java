@@ -34,6 +34,11 @@ public class Matching {
         return of(watch, this::all);
     }
 
+    boolean fitsAny(Watch watch) {
+        return series.ofMeasure(watch.measure()).stream()
+                .anyMatch(one -> watch.matches(subject(one).facts()));
+    }
+
     /** All of a measure. */
     List<Subject> all(String measure) {
         return series.ofMeasure(measure).stream().map(this::subject).toList();

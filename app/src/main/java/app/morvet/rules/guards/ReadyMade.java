@@ -51,6 +51,14 @@ class ReadyMade {
                 .toList();
     }
 
+    /** How many of them fit, without saying over how much. */
+    long count(List<GuardStore.Brief> standing) {
+        return all.stream()
+                .filter(offer -> matching.fitsAny(offer.watch()))
+                .filter(offer -> standing.stream().noneMatch(guard -> like(guard, offer)))
+                .count();
+    }
+
     Optional<Offer> byKey(String key) {
         return all.stream().filter(offer -> offer.key().equals(key)).findFirst();
     }

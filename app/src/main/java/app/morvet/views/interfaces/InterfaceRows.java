@@ -7,6 +7,7 @@ import app.morvet.core.messages.Delays;
 import app.morvet.core.messages.InterfaceState;
 import app.morvet.core.messages.UsualTraffic;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.Figures;
 import app.morvet.ground.page.Times;
 import java.time.Duration;
 import java.time.Instant;
@@ -51,11 +52,7 @@ class InterfaceRows {
             String delay,
             String usualDelay,
             boolean late,
-            List<ReliefTrack.Rise> track) {
-        public boolean needsEyes() {
-            return severity != null;
-        }
-    }
+            List<ReliefTrack.Rise> track) {}
 
     private final InterfaceStore store;
     private final Usuals usuals;
@@ -80,24 +77,66 @@ class InterfaceRows {
             Map<Long, Delays> delays,
             Map<Long, InterfaceState> states,
             Map<Long, UsualTraffic> usual,
+            UsualTraffic unknown,
             Map<Long, Instant> lastCarried,
             Map<Long, List<Alerts.Stretch>> stretches) {}
 
-    /** All interfaces: those that need eyes first, the worst on top. */
-    List<Row> all() {
+    /** @param quiet how many carry as usual, and what they carried today */
+    record Overview(List<Row> needEyes, int quiet, long quietCarried) {}
+
+    /** Those that need eyes, the worst on top, and in one line the others. */
+    Overview overview() {
+        var facts = facts();
+        var standings =
+                estate.interfaces().stream().map(one -> standing(one, facts)).toList();
+        var quiet = standings.stream().filter(one -> one.severity() == null).toList();
+        return new Overview(
+                standings.stream()
+                        .filter(one -> one.severity() != null)
+                        .map(one -> row(one, facts))
+                        .sorted(Comparator.comparing(Row::severity)
+                                .reversed()
+                                .thenComparing(Comparator.comparing(Row::open).reversed())
+                                .thenComparing(one -> one.component().name()))
+                        .toList(),
+                quiet.size(),
+                quiet.stream().mapToLong(one -> one.day().carried()).sum());
+    }
+
+    /** Those that carry as usual, by name. */
+    List<Row> quiet() {
         var facts = facts();
         return estate.interfaces().stream()
                 .map(one -> standing(one, facts))
-                .sorted(Comparator.comparing((Row one) ->
-                                one.severity() == null ? -1 : one.severity().ordinal())
-                        .reversed()
-                        .thenComparing(Comparator.comparing(Row::open).reversed())
-                        .thenComparing(one -> one.component().name()))
+                .filter(one -> one.severity() == null)
+                .map(one -> row(one, facts))
                 .toList();
     }
 
+    /** All of them, each by its key, as the map shows them. */
+    Map<String, OnMap> onMap() {
+        var facts = facts();
+        var all = new HashMap<String, OnMap>();
+        for (var one : estate.interfaces()) {
+            var standing = standing(one, facts);
+            all.put(
+                    one.key(),
+                    new OnMap(
+                            one.name(),
+                            mark(standing.severity()),
+                            standing.severity() == null ? List.of() : troubles(standing, facts),
+                            standing.day().carried(),
+                            usualByNow(standing, facts)));
+        }
+        return all;
+    }
+
+    /** @param usual by this time of the day; empty where it is not known */
+    record OnMap(String name, String mark, List<String> troubles, long carried, String usual) {}
+
     Row of(Estate.Component one) {
-        return standing(one, facts());
+        var facts = facts();
+        return row(standing(one, facts), facts);
     }
 
     private Facts facts() {
@@ -123,64 +162,103 @@ class InterfaceRows {
                 store.delaysSince(now.minus(Duration.ofMinutes(60)).truncatedTo(ChronoUnit.HOURS)),
                 store.states(),
                 usuals.all(),
+                UsualTraffic.unknown(times.zone()),
                 store.lastCarried(quietToday),
                 stretches);
     }
 
-    private Row standing(Estate.Component one, Facts facts) {
+    /** What is right and wrong with one, before any words. */
+    private record Standing(
+            Estate.Component component,
+            InterfaceStore.Day day,
+            InterfaceStore.@Nullable Open open,
+            UsualTraffic usual,
+            Delays delays,
+            double p95,
+            @Nullable InterfaceState notRunning,
+            @Nullable Instant silentSince,
+            boolean late,
+            @Nullable Severity severity) {}
+
+    private Standing standing(Estate.Component one, Facts facts) {
         long id = one.id();
-        var day = facts.days().getOrDefault(id, new InterfaceStore.Day(0, 0, null));
+        var day = facts.days().getOrDefault(id, InterfaceStore.Day.NOTHING);
         var open = facts.open().get(id);
-        var usual = facts.usual().getOrDefault(id, UsualTraffic.unknown(times.zone()));
+        var usual = facts.usual().getOrDefault(id, facts.unknown());
         var delays = facts.delays().getOrDefault(id, Delays.none());
         double p95 = delays.quantile(0.95).orElse(Double.NaN);
         boolean late = usual.late(p95, delays.size());
         var last = day.last() != null ? day.last() : facts.lastCarried().get(id);
-        var troubles = new ArrayList<String>();
+        boolean silent = last != null && usual.silent(last, facts.now());
+        var state = facts.states().get(id);
+        boolean runs = state == null || state.state() == InterfaceState.State.RUNNING;
         Severity worst = facts.stretches().getOrDefault(id, List.of()).stream()
                 .filter(it -> it.to() == null)
                 .map(Alerts.Stretch::level)
                 .max(Comparator.naturalOrder())
                 .orElse(null);
-        var state = facts.states().get(id);
-        if (state != null && state.state() != InterfaceState.State.RUNNING) {
-            boolean failed = state.state() == InterfaceState.State.FAILED_TO_DEPLOY;
-            worst = worse(worst, failed ? Severity.CRITICAL : Severity.WARNING);
-            troubles.add(stateWords(state));
-        }
-        if (open != null) {
-            worst = worse(worst, Severity.NOTICE);
-            troubles.add("%,d open, the oldest from %s".formatted(open.messages(), times.of(open.oldest())));
-        }
-        if (last != null && usual.silent(last, facts.now())) {
-            worst = worse(worst, Severity.WARNING);
+        if (!runs)
+            worst = worse(
+                    worst,
+                    state.state() == InterfaceState.State.FAILED_TO_DEPLOY ? Severity.CRITICAL : Severity.WARNING);
+        if (open != null) worst = worse(worst, Severity.NOTICE);
+        if (silent || late) worst = worse(worst, Severity.WARNING);
+        return new Standing(one, day, open, usual, delays, p95, runs ? null : state, silent ? last : null, late, worst);
+    }
+
+    private List<String> troubles(Standing one, Facts facts) {
+        var troubles = new ArrayList<String>();
+        if (one.notRunning() != null) troubles.add(stateWords(one.notRunning()));
+        if (one.open() != null)
+            troubles.add("%,d open, the oldest from %s"
+                    .formatted(one.open().messages(), times.of(one.open().oldest())));
+        if (one.silentSince() != null)
             troubles.add("nothing carried since %s, about %,d were usual"
-                    .formatted(times.of(last), Math.round(usual.expected(last, facts.now()))));
-        }
-        if (late) {
-            worst = worse(worst, Severity.WARNING);
-            troubles.add("late: 95 %% within %s, usually %s".formatted(seconds(p95), seconds(usual.p95())));
-        }
-        if (troubles.isEmpty() && worst != null)
-            troubles.add(alertWords(facts.stretches().get(id)));
-        double expected = usual.expected(facts.midnight(), facts.now());
+                    .formatted(
+                            times.of(one.silentSince()),
+                            Math.round(one.usual().expected(one.silentSince(), facts.now()))));
+        if (one.late())
+            troubles.add("late: 95 %% within %s, usually %s"
+                    .formatted(seconds(one.p95()), seconds(one.usual().p95())));
+        if (troubles.isEmpty() && one.severity() != null)
+            troubles.add(alertWords(facts.stretches().get(one.component().id())));
+        return troubles;
+    }
+
+    private static String usualByNow(Standing one, Facts facts) {
+        return Double.isNaN(one.usual().byHour()[0])
+                ? ""
+                : Figures.grouped(Math.round(one.usual().expected(facts.midnight(), facts.now())));
+    }
+
+    private static String mark(@Nullable Severity severity) {
+        return severity == null ? "steady" : severity.word();
+    }
+
+    private Row row(Standing standing, Facts facts) {
+        var one = standing.component();
+        var open = standing.open();
         return new Row(
                 one,
                 estate.applicationOf(one).map(Estate.Application::name).orElse("not assigned"),
                 estate.ownerOf(one).map(Estate.Team::name).orElse(""),
-                worst == null ? "steady" : worst.word(),
-                worst,
-                troubles,
-                day.delivered() + day.failed(),
-                Double.isNaN(usual.byHour()[0]) ? "" : "%,d".formatted(Math.round(expected)),
-                day.failed(),
+                mark(standing.severity()),
+                standing.severity(),
+                troubles(standing, facts),
+                standing.day().carried(),
+                usualByNow(standing, facts),
+                standing.day().failed(),
                 open == null ? 0 : open.messages(),
                 open == null ? "" : times.of(open.oldest()),
-                Double.isNaN(p95) ? "" : seconds(delays.quantile(0.5).orElse(0)) + " · " + seconds(p95),
-                Double.isNaN(usual.p95()) || usual.p95() <= 0 ? "" : seconds(usual.p95()),
-                late,
+                Double.isNaN(standing.p95())
+                        ? ""
+                        : seconds(standing.delays().quantile(0.5).orElse(0)) + " · " + seconds(standing.p95()),
+                Double.isNaN(standing.usual().p95()) || standing.usual().p95() <= 0
+                        ? ""
+                        : seconds(standing.usual().p95()),
+                standing.late(),
                 ReliefTrack.of(
-                        facts.stretches().getOrDefault(id, List.of()).stream()
+                        facts.stretches().getOrDefault(one.id(), List.of()).stream()
                                 .map(it -> new ReliefTrack.Stretch(it.level(), it.from(), it.to()))
                                 .toList(),
                         facts.now().minus(TRACK),

@@ -5,6 +5,7 @@ import app.morvet.core.messages.InterfaceState;
 import app.morvet.core.messages.UsualTraffic;
 import app.morvet.ground.base.Stamp;
 import app.morvet.sources.messages.OpenDays;
+import java.nio.ByteBuffer;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -23,10 +24,19 @@ class InterfaceStore {
     record Hour(long component, Instant hour, long delivered, long failed, Delays delays) {}
 
     /** What an interface carried in a span; {@code last} is when it last carried something, or null. */
-    record Day(long delivered, long failed, @Nullable Instant last) {}
+    record Day(long delivered, long failed, @Nullable Instant last) {
+        static final Day NOTHING = new Day(0, 0, null);
+
+        long carried() {
+            return delivered + failed;
+        }
+    }
 
     /** @param oldest when the oldest open one failed */
     record Open(long messages, Instant oldest) {}
+
+    /** Dimensions, whether there are nulls, the type, the length, the lower bound; then of each its length and itself. */
+    private static final int ARRAY_HEADER = 20;
 
     private final JdbcClient jdbc;
     private final OpenDays openDays;
@@ -36,10 +46,15 @@ class InterfaceStore {
         this.jdbc = jdbc;
     }
 
+    /** From the array as the server sends it: by the driver each of tens of thousands of counts would become an object. */
     private static Delays delays(ResultSet row) throws SQLException {
-        var boxed = (Integer[]) row.getArray("delays").getArray();
+        var sent = ByteBuffer.wrap(row.getBytes("sent_delays"));
         var counts = new int[Delays.STEPS];
-        for (int i = 0; i < Math.min(counts.length, boxed.length); i++) counts[i] = boxed[i];
+        sent.position(Math.min(ARRAY_HEADER, sent.limit()));
+        for (int i = 0; i < counts.length && sent.remaining() >= 8; i++) {
+            sent.getInt();
+            counts[i] = sent.getInt();
+        }
         return new Delays(counts);
     }
 
@@ -79,7 +94,7 @@ class InterfaceStore {
     /** The delays of all interfaces since an hour. */
     Map<Long, Delays> delaysSince(Instant hour) {
         var delays = new HashMap<Long, Delays>();
-        jdbc.sql("select component_id, delays from interface_hour where hour >= :hour")
+        jdbc.sql("select component_id, array_send(delays) as sent_delays from interface_hour where hour >= :hour")
                 .param("hour", Stamp.of(hour))
                 .query(row -> {
                     delays.merge(row.getLong("component_id"), delays(row), Delays::plus);
@@ -102,7 +117,7 @@ class InterfaceStore {
     List<Hour> hours(long component, Instant from, Instant to) {
         return jdbc.sql(
                         """
-                        select * from interface_hour
+                        select *, array_send(delays) as sent_delays from interface_hour
                          where component_id = :component and hour >= :from and hour < :to order by hour""")
                 .param("component", component)
                 .param("from", Stamp.of(from))

@@ -80,37 +80,26 @@ class InterfacesController {
 
     @GetMapping("/messages")
     String overview(@RequestHeader(name = "HX-Target", required = false) @Nullable String target, Model model) {
-        var all = standings.all();
-        var quiet = all.stream().filter(one -> !one.needsEyes()).toList();
-        model.addAttribute(
-                "rows", all.stream().filter(InterfaceRows.Row::needsEyes).toList());
-        model.addAttribute("quiet", quiet);
-        model.addAttribute(
-                "quietCarried",
-                quiet.stream().mapToLong(InterfaceRows.Row::carried).sum());
+        model.addAttribute("overview", standings.overview());
         return "interface-rows".equals(target) ? "interface-parts :: rows" : "interfaces";
     }
 
     /** Those that carry as usual; asked for when somebody unfolds their line. */
     @GetMapping("/messages/rest")
     String rest(@RequestHeader(name = "HX-Request", required = false) @Nullable String htmx, Model model) {
-        model.addAttribute(
-                "quiet",
-                standings.all().stream().filter(one -> !one.needsEyes()).toList());
+        model.addAttribute("quiet", standings.quiet());
         return htmx == null ? "interface-rest" : "interface-parts :: rest";
     }
 
     @GetMapping("/messages/map")
     String map(@RequestHeader(name = "HX-Target", required = false) @Nullable String target, Model model) {
-        var all = standings.all().stream()
-                .collect(Collectors.toMap(one -> one.component().key(), Function.identity()));
         var ends = estate.ends();
         var flows = new ArrayList<InterfaceMap.Flow>();
         for (var one : estate.interfaces()) {
             var between = ends.get(one.id());
             if (between != null) flows.add(new InterfaceMap.Flow(one.key(), between.from(), between.to()));
         }
-        model.addAttribute("drawing", drawing.of(flows, all));
+        model.addAttribute("drawing", drawing.of(flows, standings.onMap()));
         model.addAttribute(
                 "apart",
                 estate.interfaces().stream()

@@ -2,11 +2,13 @@ package app.morvet.views.interfaces;
 
 import app.morvet.core.messages.InterfaceMap;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.Figures;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import org.springframework.stereotype.Component;
 
 /** The map as it is drawn: places from core, with words, weights and marks. */
@@ -16,16 +18,21 @@ class MapDrawing {
     private static final int CARRIER_LETTERS = 26;
 
     /** @param outside whether it is no application of the estate */
-    record Party(String name, String whole, double x, double y, double width, double height, boolean outside) {}
+    record Party(String name, String whole, String place, boolean outside) {}
 
     /** @param title what is wrong, or what it carries */
-    record Carrier(
-            String key, String name, String title, String mark, double x, double y, double width, double height) {}
+    record Carrier(String key, String name, String title, String mark, String place) {}
 
     /** @param path as SVG has it */
-    record Line(String path, double weight, String mark, boolean back) {}
+    record Line(String path, String weight, String mark, boolean back) {}
 
-    record Drawing(List<Party> parties, List<Carrier> carriers, List<Line> lines, int width, int height) {}
+    record Drawing(
+            List<Party> parties,
+            List<Carrier> carriers,
+            List<Line> lines,
+            InterfaceMap.Measures measures,
+            int width,
+            int height) {}
 
     /** Where all stands, and the paths of its lines: laid out anew only when somebody else carries between somebody else. */
     private record LaidOut(List<InterfaceMap.Flow> flows, InterfaceMap map, List<String> paths) {
@@ -45,7 +52,7 @@ class MapDrawing {
         this.estate = estate;
     }
 
-    Drawing of(List<InterfaceMap.Flow> flows, Map<String, InterfaceRows.Row> standings) {
+    Drawing of(List<InterfaceMap.Flow> flows, Map<String, InterfaceRows.OnMap> standings) {
         var laidOut = last;
         if (!laidOut.flows().equals(flows)) last = laidOut = LaidOut.of(flows);
         var map = laidOut.map();
@@ -56,43 +63,35 @@ class MapDrawing {
         var carriers = new ArrayList<Carrier>();
         for (var node : map.nodes()) {
             if (node.carrier()) {
-                var standing = java.util.Objects.requireNonNull(standings.get(node.id()));
+                var standing = Objects.requireNonNull(standings.get(node.id()));
                 carriers.add(new Carrier(
                         node.id(),
-                        cut(standing.component().name(), CARRIER_LETTERS),
+                        cut(standing.name(), CARRIER_LETTERS),
                         title(standing),
                         standing.mark(),
-                        node.x(),
-                        node.y(),
-                        node.width(),
-                        node.height()));
+                        place(node)));
             } else {
                 var name = estate.nameOf(node.id());
-                parties.add(new Party(
-                        cut(name, PARTY_LETTERS),
-                        name,
-                        node.x(),
-                        node.y(),
-                        node.width(),
-                        node.height(),
-                        !applications.contains(node.id())));
+                parties.add(new Party(cut(name, PARTY_LETTERS), name, place(node), !applications.contains(node.id())));
             }
         }
         var lines = new ArrayList<Line>();
         for (int i = 0; i < paths.size(); i++) {
             var line = map.lines().get(i);
-            var standing = java.util.Objects.requireNonNull(standings.get(line.flow()));
-            lines.add(new Line(paths.get(i), weight(standing.carried()), standing.mark(), line.back()));
+            var standing = Objects.requireNonNull(standings.get(line.flow()));
+            lines.add(new Line(paths.get(i), Figures.tenths(weight(standing.carried())), standing.mark(), line.back()));
         }
-        return new Drawing(parties, carriers, lines, (int) Math.ceil(map.width()), (int) Math.ceil(map.height()));
+        return new Drawing(parties, carriers, lines, InterfaceMap.Measures.USUAL, (int) Math.ceil(map.width()), (int)
+                Math.ceil(map.height()));
     }
 
-    private static String title(InterfaceRows.Row one) {
-        var carries = "%s: %,d carried today%s"
-                .formatted(
-                        one.component().name(),
-                        one.carried(),
-                        one.usual().isEmpty() ? "" : ", " + one.usual() + " usual by now");
+    private static String place(InterfaceMap.Node node) {
+        return "translate(" + Figures.tenths(node.x()) + " " + Figures.tenths(node.y()) + ")";
+    }
+
+    private static String title(InterfaceRows.OnMap one) {
+        var carries = one.name() + ": " + Figures.grouped(one.carried()) + " carried today"
+                + (one.usual().isEmpty() ? "" : ", " + one.usual() + " usual by now");
         return one.troubles().isEmpty() ? carries : carries + "; " + String.join("; ", one.troubles());
     }
 

@@ -36,7 +36,7 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 /** What the estate is made of: components, applications, and what stands on what. */
 @Controller
 class EstateController {
-    private static final int PAGE = 100;
+    private static final int PAGE = 50;
     private static final int MOST_IN_A_TREE = 2000;
     private static final Duration CHANGES_BACK = Duration.ofDays(90);
     private static final int CHANGES_SHOWN = 10;
@@ -46,7 +46,7 @@ class EstateController {
 
     record SeriesRow(String measure, String labels, String value, String at, String sort, @Nullable String feed) {}
 
-    record ApplicationRow(Estate.Application application, String team, int components) {}
+    record ApplicationRow(Estate.Application application, String team, long components) {}
 
     /** A component and how deep it stands in the tree. */
     record Placed(Estate.Component component, int depth, String needs) {}
@@ -105,17 +105,13 @@ class EstateController {
         model.addAttribute("columns", search.columns());
         model.addAttribute("shown", shown);
         model.addAttribute("count", found.size());
-        model.addAttribute(
-                "waiting",
-                estate.components().stream()
-                        .filter(one -> one.applicationId() == null)
-                        .count());
+        model.addAttribute("waiting", estate.unassigned());
         model.addAttribute(
                 "rows",
                 found.stream()
                         .skip(start)
                         .limit(PAGE)
-                        .map(row -> line(row, shown))
+                        .map(one -> line(search.row(one), shown))
                         .toList());
         model.addAttribute("earlier", start == 0 ? -1 : Math.max(0, start - PAGE));
         model.addAttribute("later", start + PAGE < found.size() ? start + PAGE : -1);
@@ -140,6 +136,7 @@ class EstateController {
         var shown = new ArrayList<>(chosen(columns));
         if (!shown.contains("key")) shown.addFirst("key");
         var rows = search.find(q).stream()
+                .map(search::row)
                 .map(row -> shown.stream()
                         .map(column ->
                                 column.equals("application") && row.component().applicationId() == null
@@ -273,9 +270,7 @@ class EstateController {
                         .map(one -> new ApplicationRow(
                                 one,
                                 estate.team(one.teamId()).map(Estate.Team::name).orElse(""),
-                                (int) estate.components().stream()
-                                        .filter(it -> Long.valueOf(one.id()).equals(it.applicationId()))
-                                        .count()))
+                                estate.countOf(one)))
                         .toList());
         model.addAttribute("teams", estate.teams());
         return "estate-applications";

@@ -64,12 +64,17 @@ class EstateSearch {
         return List.of("name", "kind", "application", "team", "tier", "stands on");
     }
 
-    List<Row> find(String query) {
+    /** By name. */
+    List<Estate.Component> find(String query) {
         var words = words(query);
+        if (words.isEmpty()) return estate.components();
         return estate.components().stream()
-                .map(one -> new Row(one, columns))
-                .filter(row -> words.stream().allMatch(word -> fits(row, word)))
+                .filter(one -> words.stream().allMatch(word -> fits(row(one), word)))
                 .toList();
+    }
+
+    Row row(Estate.Component one) {
+        return new Row(one, columns);
     }
 
     /** Words are parted by blanks; what stands in quotes is one word. */

@@ -39,7 +39,7 @@ import org.springframework.web.server.ResponseStatusException;
 @Controller
 class HandoffController implements DossierPart, NowSource {
     private static final int MOST_LOST = 100;
-    private static final int SHOWN = 200;
+    private static final int PAGE = 50;
 
     /** @param trouble why it is not on its way, and when it is tried next; empty when all is well */
     record Row(
@@ -110,6 +110,7 @@ class HandoffController implements DossierPart, NowSource {
     @GetMapping("/handoffs")
     String list(
             @RequestParam(defaultValue = "") String show,
+            @RequestParam(defaultValue = "0") int from,
             @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
             Model model) {
         var states =
@@ -121,7 +122,12 @@ class HandoffController implements DossierPart, NowSource {
                         List.of(HandoffState.QUEUED, HandoffState.GIVEN_UP, HandoffState.SENT, HandoffState.ACCEPTED);
                 };
         model.addAttribute("show", show);
-        model.addAttribute("rows", rows(store.inState(states, SHOWN), false));
+        int start = Math.max(0, from);
+        var page = store.inState(states, start, PAGE + 1);
+        model.addAttribute("from", start);
+        model.addAttribute("newer", start == 0 ? -1 : Math.max(0, start - PAGE));
+        model.addAttribute("older", page.size() > PAGE ? start + PAGE : -1);
+        model.addAttribute("rows", rows(page.stream().limit(PAGE).toList(), false));
         return "handoff-rows".equals(target) ? "handoff-parts :: rows" : "handoffs";
     }
 
@@ -202,7 +208,7 @@ class HandoffController implements DossierPart, NowSource {
                     waiting + (waiting == 1 ? " handoff waiting" : " handoffs waiting"),
                     "/handoffs?show=waiting"));
         // Of a case that is settled nobody needs to hear any more.
-        long lost = store.inState(List.of(HandoffState.GIVEN_UP), MOST_LOST).stream()
+        long lost = store.inState(List.of(HandoffState.GIVEN_UP), 0, MOST_LOST).stream()
                 .filter(one ->
                         cases.find(one.caseId()).filter(its -> !its.settled()).isPresent())
                 .count();
@@ -299,19 +305,7 @@ class HandoffController implements DossierPart, NowSource {
     @PostMapping("/handoffs/{id}/send")
     String sendNow(@PathVariable UUID id, Model model) {
         handoffs.again(id, times.now());
-        model.addAttribute("show", "");
-        model.addAttribute(
-                "rows",
-                rows(
-                        store.inState(
-                                List.of(
-                                        HandoffState.QUEUED,
-                                        HandoffState.GIVEN_UP,
-                                        HandoffState.SENT,
-                                        HandoffState.ACCEPTED),
-                                SHOWN),
-                        false));
-        return "handoff-parts :: rows";
+        return list("", 0, "handoff-rows", model);
     }
 
     private WorkCase find(long id) {

@@ -102,11 +102,13 @@ class HandoffStore {
                 .list();
     }
 
-    List<Handoff> inState(List<HandoffState> states, int size) {
+    /** @param from how many of the latest are left out */
+    List<Handoff> inState(List<HandoffState> states, int from, int size) {
         return jdbc.sql(
                         """
                         select * from handoff where state = any(:states::text[])
-                         order by changed_at desc limit :size""")
+                         order by changed_at desc, id offset :from limit :size""")
+                .param("from", from)
                 .param("states", states.stream().map(Enum::name).toArray(String[]::new))
                 .param("size", size)
                 .query(HandoffStore::handoff)

@@ -119,7 +119,6 @@ class PathExpressionsTest {
                 "row.open and !yes or count == 3",
                 "true",
                 "null",
-                "not count == 4",
                 "count + 1",
                 "text + ' and ' + text"
             })
@@ -135,6 +134,7 @@ class PathExpressionsTest {
                 "row.inner.nothing()",
                 "row.inner.fails()",
                 "not text",
+                "not count == 4",
                 "row.none.over() and yes",
                 "text > 3",
                 "row.inner.over().more"

@@ -4,7 +4,6 @@ import java.time.DayOfWeek;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -20,6 +19,10 @@ import java.util.Map;
 public record UsualTraffic(ZoneId zone, double[] byHour, double p95) {
     public static final int SLOTS = 7 * 24;
     private static final int ENOUGH = 3;
+    private static final long HOUR = 3_600_000;
+    private static final long WEEK = SLOTS * HOUR;
+    /** 1970 began on a Thursday. */
+    private static final int EPOCH_SLOT = 3 * 24;
 
     /** So many must have been usual before nothing at all counts as silence: by chance, that happens once in 1,100. */
     public static final double SURELY_SOME = 7;
@@ -71,13 +74,18 @@ public record UsualTraffic(ZoneId zone, double[] byHour, double p95) {
     /** How many are usual from one instant to another; hours of which nothing is known count as none. */
     public double expected(Instant from, Instant to) {
         double sum = 0;
-        var at = from.atZone(zone);
-        var end = to.atZone(zone);
-        while (at.isBefore(end)) {
-            var next = at.truncatedTo(ChronoUnit.HOURS).plusHours(1);
-            var stop = next.isBefore(end) ? next : end;
-            double usual = byHour[slot(at)];
-            if (!Double.isNaN(usual)) sum += usual * ChronoUnit.MILLIS.between(at, stop) / 3_600_000.0;
+        long at = from.toEpochMilli();
+        long end = to.toEpochMilli();
+        var rules = zone.getRules();
+        // Where the clock did not change, and within a week it does not change to and fro, one offset serves for all.
+        boolean even = end - at <= WEEK && rules.getOffset(from).equals(rules.getOffset(to));
+        long offset = rules.getOffset(from).getTotalSeconds() * 1000L;
+        while (at < end) {
+            if (!even) offset = rules.getOffset(Instant.ofEpochMilli(at)).getTotalSeconds() * 1000L;
+            long local = at + offset;
+            long stop = Math.min(at + HOUR - Math.floorMod(local, HOUR), end);
+            double usual = byHour[Math.floorMod(Math.floorDiv(local, HOUR) + EPOCH_SLOT, SLOTS)];
+            if (!Double.isNaN(usual)) sum += usual * (stop - at) / HOUR;
             at = stop;
         }
         return sum;

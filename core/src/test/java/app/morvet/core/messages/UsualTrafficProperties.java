@@ -10,9 +10,12 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Random;
+import net.jqwik.api.Arbitraries;
+import net.jqwik.api.Arbitrary;
 import net.jqwik.api.Example;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
+import net.jqwik.api.Provide;
 import net.jqwik.api.constraints.IntRange;
 
 /** What is usual on an interface, whatever its past and wherever one looks, also in the weeks of a clock change. */
@@ -46,6 +49,28 @@ class UsualTrafficProperties {
         assertThat(usual.expected(end, MONDAY))
                 .as("backwards nothing is expected")
                 .isZero();
+    }
+
+    /** Hour by hour on the clock of the zone, as one would count it on paper; some zones change by half an hour, some twice within a month. */
+    @Property(tries = 300)
+    void whatIsExpectedFollowsTheClockOnTheWall(
+            @ForAll("zones") ZoneId zone,
+            @ForAll @IntRange(max = 1000) int seed,
+            @ForAll @IntRange(max = 500_000) int first,
+            @ForAll @IntRange(max = 20_000) int length) {
+        var byHour = new Random(seed).doubles(UsualTraffic.SLOTS, 0, 100).toArray();
+        var usual = new UsualTraffic(zone, byHour, Double.NaN);
+        var from = MONDAY.plusSeconds(60L * first);
+        double sum = 0;
+        for (int minute = 0; minute < length; minute++)
+            sum += byHour[UsualTraffic.slot(from.plusSeconds(60L * minute).atZone(zone))] / 60;
+        assertThat(usual.expected(from, from.plusSeconds(60L * length))).isEqualTo(sum, offset(1e-6));
+    }
+
+    @Provide
+    Arbitrary<ZoneId> zones() {
+        return Arbitraries.of("Europe/Helsinki", "UTC", "Australia/Lord_Howe", "Asia/Kathmandu", "Africa/Casablanca")
+                .map(ZoneId::of);
     }
 
     @Property(tries = 50)
