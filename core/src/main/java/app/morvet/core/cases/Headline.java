@@ -12,8 +12,10 @@ import app.morvet.core.guard.Numbers;
 import app.morvet.core.guard.Projection;
 import app.morvet.core.guard.Side;
 import app.morvet.core.guard.SilenceGuard;
+import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Window;
+import app.morvet.core.readings.StateWords;
 import java.time.Instant;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
@@ -78,9 +80,25 @@ public final class Headline {
                                 band.side() == Side.OUTSIDE
                                         ? "off"
                                         : band.side().word() + " its middle");
+            case StateGuard state -> state(state, told);
             case CombinationGuard combination ->
                 "%s on %s".formatted("What is watched for together holds", told.subject());
         };
+    }
+
+    private static String state(StateGuard guard, Told told) {
+        var now = StateGuard.word(told.value(), StateWords.parse(told.unit()));
+        var when = told.level() == Severity.CRITICAL ? guard.critical() : guard.warning();
+        var on = capital(told.words()) + " on " + told.subject();
+        if (when == null || when.manner() == StateGuard.Manner.IN) return on + " is " + now;
+        return "%s %s %s%s"
+                .formatted(
+                        on,
+                        when.manner() == StateGuard.Manner.CAME ? "came into" : "left",
+                        String.join(" or ", when.words()),
+                        when.manner() == StateGuard.Manner.CAME && when.words().contains(now)
+                                ? ""
+                                : ", is " + now + " now");
     }
 
     private static String limit(LimitGuard guard, Told told) {

@@ -1,5 +1,7 @@
 package app.morvet.core.guard;
 
+import app.morvet.core.readings.StateWords;
+import java.util.Objects;
 import java.util.function.LongFunction;
 
 /**
@@ -58,6 +60,7 @@ public final class GuardSentence {
                                 Spans.words(it.window()),
                                 it.side().word(),
                                 widths(it.limits()));
+            case StateGuard it -> "Watch %s on %s. %s".formatted(naming.measure(), naming.subjects(), whens(it));
             case CombinationGuard it ->
                 "Watch on %s for: %s. %s when that holds%s"
                         .formatted(
@@ -85,11 +88,16 @@ public final class GuardSentence {
             case SilenceGuard it -> "missed";
             case TrendGuard it -> "h left";
             case BandGuard it -> "spreads";
+            case StateGuard it -> ofMeasure;
             case CombinationGuard it -> "";
         };
     }
 
-    /** What a guard measures, as people read it: {@code 61.5 %}, {@code 7 h left}, {@code not heading there}. */
+    /**
+     * What a guard measures, as people read it: {@code 61.5 %}, {@code 7 h left}, {@code not heading there}, {@code stopped}.
+     *
+     * @param unit as {@link #unit} gives it; of a state its words
+     */
     public static String value(Guard guard, double value, String unit) {
         if (Double.isNaN(value)) return "no data";
         return switch (guard) {
@@ -99,6 +107,7 @@ public final class GuardSentence {
             case LimitGuard it -> Numbers.with(Numbers.rounded(value), unit);
             case SilenceGuard it -> Numbers.with(Numbers.rounded(value), unit);
             case BandGuard it -> Numbers.with(Numbers.rounded(value), unit);
+            case StateGuard it -> StateGuard.word(value, StateWords.parse(unit));
         };
     }
 
@@ -111,8 +120,17 @@ public final class GuardSentence {
                     case LimitGuard it -> it.limits().words(unit);
                     case SilenceGuard it -> missed(it.limits());
                     case BandGuard it -> widths(it.limits());
+                    case StateGuard it -> whens(it);
                 };
         return Character.toLowerCase(words.charAt(0)) + words.substring(1);
+    }
+
+    private static String whens(StateGuard guard) {
+        var warning = guard.warning();
+        var critical = guard.critical();
+        if (critical == null)
+            return "Warning " + Objects.requireNonNull(warning).text();
+        return "Critical " + critical.text() + (warning == null ? "" : ", warning " + warning.text());
     }
 
     private static String ceiling(Amount amount) {
@@ -173,6 +191,8 @@ public final class GuardSentence {
         var terms = guard.terms();
         var words = new StringBuilder(". ");
         if (guard instanceof CombinationGuard) words.append("Clear when it no longer does");
+        else if (guard instanceof StateGuard)
+            words.append(terms.clearing().time().isZero() ? "Clear at once" : "Clear when that has been over");
         else words.append("Clear ").append(inside(terms.clearing()));
         if (!terms.clearing().time().isZero())
             words.append(guard instanceof CombinationGuard ? ", for " : " for ")

@@ -29,6 +29,7 @@ public final class Measuring {
                     case SilenceGuard it -> SilenceCourse.of(it, heard, start, end);
                     case TrendGuard it -> TrendCourse.of(it, heard, start, end);
                     case BandGuard it -> BandCourse.of(it, heard, start, end);
+                    case StateGuard it -> StateCourse.of(it, heard, start, end);
                     case CombinationGuard it ->
                         throw new IllegalArgumentException("a combination is measured by its members");
                 };

@@ -12,6 +12,29 @@ import org.jspecify.annotations.Nullable;
 final class MetricFamily {
     private record Key(Map<String, String> labels, @Nullable Instant at) {}
 
+    /** The lines of one state set at one instant. */
+    private static final class Stated {
+        final int line;
+        final List<String> words = new ArrayList<>();
+        final List<String> isTrue = new ArrayList<>();
+
+        Stated(int line) {
+            this.line = line;
+        }
+
+        boolean failed;
+
+        void take(String word, double value) {
+            boolean twice = words.contains(word);
+            boolean neither = value != 0 && value != 1;
+            failed |= twice || neither;
+            if (twice) throw new IllegalArgumentException("the state \"" + word + "\" stands twice");
+            if (neither) throw new IllegalArgumentException("a state has the value 0 or 1");
+            words.add(word);
+            if (value == 1) isTrue.add(word);
+        }
+    }
+
     /** The lines of one histogram at one instant. */
     private static final class Bucketed {
         final int line;
@@ -46,6 +69,7 @@ final class MetricFamily {
     private final List<OpenMetrics.Sample> samples = new ArrayList<>();
     private final List<OpenMetrics.Info> infos = new ArrayList<>();
     private final Map<Key, Bucketed> histograms = new LinkedHashMap<>();
+    private final Map<Key, Stated> states = new LinkedHashMap<>();
 
     /** @param strict whether the buckets of a histogram ascend as they come, and what is counted is a whole number */
     MetricFamily(String name, boolean strict) {
@@ -77,7 +101,9 @@ final class MetricFamily {
             case STATESET -> {
                 if (!labels.containsKey(name))
                     throw new IllegalArgumentException("a state set has a label of its own name, " + name);
-                if (value != 0 && value != 1) throw new IllegalArgumentException("a state has the value 0 or 1");
+                var word = labels.remove(name);
+                states.computeIfAbsent(new Key(labels, at), none -> new Stated(line))
+                        .take(word, value);
             }
             case SUMMARY -> summary(line, suffix, labels, value, at);
             case HISTOGRAM, GAUGEHISTOGRAM -> histogram(line, suffix, labels, value, at);
@@ -158,6 +184,23 @@ final class MetricFamily {
     void into(OpenMetrics.Page page) {
         page.samples().addAll(samples);
         page.infos().addAll(infos);
+        states.forEach((key, one) -> {
+            if (one.failed) return;
+            if (one.isTrue.size() == 1)
+                page.states()
+                        .add(new OpenMetrics.State(
+                                one.line, name, help, key.labels(), one.words, one.isTrue.getFirst(), key.at()));
+            else
+                page.faults()
+                        .add(new OpenMetrics.Fault(
+                                one.line,
+                                "of the states of %s exactly one is true, but %s"
+                                        .formatted(
+                                                name,
+                                                one.isTrue.isEmpty()
+                                                        ? "none is"
+                                                        : String.join(" and ", one.isTrue) + " are")));
+        });
         histograms.forEach((key, one) -> {
             var fault = one.fault != null ? null : incomplete(one);
             if (fault != null)

@@ -13,7 +13,7 @@ import org.jspecify.annotations.Nullable;
  *
  * <p>Counters bear their total (the suffix {@code _total} is dropped), a gauge its value. Of a histogram the cumulative
  * buckets are given out whole, so that percentiles between two pages can be reckoned ({@link Buckets}). Of a summary
- * each quantile is a gauge {@code NAME_pQ}. Infos are given out by themselves; state sets and {@code _created} lines carry no readings. Values that
+ * each quantile is a gauge {@code NAME_pQ}. Infos and state sets are given out by themselves; {@code _created} lines carry no readings. Values that
  * are NaN or infinite are no readings and are told as such.
  */
 public final class OpenMetrics {
@@ -61,13 +61,36 @@ public final class OpenMetrics {
      */
     public record Info(int line, String name, Map<String, String> labels, @Nullable Instant at) {}
 
+    /**
+     * What a component is in.
+     *
+     * @param line   from 1, the first that tells of it
+     * @param labels without the one that is named as the state itself
+     * @param words  those that the page names, in its order
+     * @param word   the one of them that is true
+     */
+    public record State(
+            int line,
+            String name,
+            String help,
+            Map<String, String> labels,
+            List<String> words,
+            String word,
+            @Nullable Instant at) {}
+
     /** @param line from 1 */
     public record Fault(int line, String words) {}
 
     /** What a page says. */
-    public record Page(List<Sample> samples, List<Histogram> histograms, List<Info> infos, List<Fault> faults) {
+    public record Page(
+            List<Sample> samples,
+            List<Histogram> histograms,
+            List<Info> infos,
+            List<State> states,
+            List<Fault> faults) {
         static Page empty() {
-            return new Page(new ArrayList<>(), new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
+            return new Page(
+                    new ArrayList<>(), new ArrayList<>(), new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
         }
 
         Page inOrder() {

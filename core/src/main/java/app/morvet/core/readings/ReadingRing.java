@@ -67,13 +67,16 @@ public final class ReadingRing {
         return place >= start && times[place] == micros;
     }
 
-    /** Forgets what lies before {@code at}, but always keeps the newest reading: silence is counted from it. */
+    /**
+     * Forgets what lies before {@code at}, but for the one just before: it says what stood there, and where it is the newest,
+     * silence is counted from it.
+     */
     public void forgetBefore(Instant at) {
         forgetBefore(Micros.of(at));
     }
 
     public void forgetBefore(long micros) {
-        while (start < end - 1 && times[start] < micros) start++;
+        while (start < end - 1 && times[start + 1] < micros) start++;
     }
 
     public void forget(Instant now, Duration reach) {

@@ -9,7 +9,9 @@ public enum Sort {
     /** A total that only grows, and starts again at 0 when its counter is restarted. */
     COUNTER,
     /** So many happened at that instant; nothing heard means that nothing happened. */
-    COUNT;
+    COUNT,
+    /** The place of one of its {@link StateWords}; it stands until another is told. */
+    STATE;
 
     public String word() {
         return name().toLowerCase(Locale.ROOT);

@@ -8,6 +8,7 @@ import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.ReadingRing;
 import app.morvet.core.readings.Readings;
 import app.morvet.core.readings.Sort;
+import app.morvet.core.readings.StateWords;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
@@ -23,6 +24,7 @@ import net.jqwik.api.Combinators;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.Provide;
+import net.jqwik.api.constraints.IntRange;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -37,6 +39,8 @@ class GuardProperties {
             Instant.parse("2026-03-28T10:00:00Z"),
             Instant.parse("2026-10-24T10:00:00Z"));
     private static final Duration CADENCE = Duration.ofMinutes(10);
+
+    private static final StateWords WORDS = new StateWords(List.of("a", "b", "c", "d", "e", "f", "g", "h", "i", "j"));
 
     record Timed(int second, int value) {}
 
@@ -98,7 +102,22 @@ class GuardProperties {
                         terms())
                 .as((minutes, share, side, terms) ->
                         new BandGuard(Duration.ofMinutes(minutes), share, side, 2, ZONE, Limits.above(1, 2.5), terms));
-        return Arbitraries.oneOf(limit, limit, silence, trend, band).map(guard -> guard);
+        var state = Combinators.combine(
+                        conditions().injectNull(0.3), conditions().injectNull(0.3), conditions(), terms())
+                .as((warning, critical, otherwise, terms) ->
+                        new StateGuard(warning == null && critical == null ? otherwise : warning, critical, terms));
+        return Arbitraries.oneOf(limit, limit, silence, trend, band, state).map(guard -> guard);
+    }
+
+    private static Arbitrary<StateGuard.Condition> conditions() {
+        return Combinators.combine(
+                        Arbitraries.of(StateGuard.Manner.class),
+                        Arbitraries.of(WORDS.all()).set().ofMinSize(1).ofMaxSize(5),
+                        Arbitraries.integers().between(0, 300))
+                .as((manner, words, minutes) -> new StateGuard.Condition(
+                        manner,
+                        List.copyOf(new TreeSet<>(words)),
+                        Duration.ofMinutes(manner == StateGuard.Manner.IN ? minutes : minutes + 1L)));
     }
 
     private static Arbitrary<Limits> limits() {
@@ -145,7 +164,16 @@ class GuardProperties {
 
     /** Two weeks of a made rhythm before the start, and the case's readings after it. */
     private static Heard heard(Case given, Readings readings) {
-        return new Heard(readings, Readings.NONE, GuardProperties::past, given.sort(), CADENCE);
+        // A state stands for longer than others are promised, or it would be hardly ever known.
+        boolean state = given.guard() instanceof StateGuard;
+        return new Heard(
+                readings,
+                Readings.NONE,
+                GuardProperties::past,
+                given.sort(),
+                state ? CADENCE.multipliedBy(20) : CADENCE,
+                Seer.FRESH,
+                WORDS);
     }
 
     private static Readings past(Instant from, Instant to) {
@@ -247,6 +275,49 @@ class GuardProperties {
             if (!Double.isNaN(expected))
                 assertThat(course.value(i)).isCloseTo(expected, org.assertj.core.data.Offset.offset(1e-9));
         }
+    }
+
+    /** At any instant, by looking back over every second of what was told, as one would on paper. */
+    @Property(tries = 300)
+    void whatAStateGuardSaysIsWhatLookingBackGives(
+            @ForAll("cases") Case given, @ForAll @IntRange(min = 1, max = 144_000) int second) {
+        if (!(given.guard() instanceof StateGuard guard) || guard.terms().hours() != null) return;
+        if (guard.terms().noData().meaning() != NoData.Meaning.NOTHING) return;
+        var readings = given.heard();
+        var course = Measuring.course(guard, heard(given, readings), given.start(), given.end());
+        var at = given.start().plusSeconds(second);
+        int point = 0;
+        while (point + 1 < course.size() && !course.at(point + 1).isAfter(at)) point++;
+        int last = readings.firstAfter(Micros.of(at)) - 1;
+        boolean known = last >= 0
+                && Duration.between(Micros.instant(readings.times()[last]), at).compareTo(CADENCE.multipliedBy(30)) < 0;
+        assertThat(course.known(point) == Course.Known.YES).isEqualTo(known);
+        if (!known) return;
+        assertThat(course.breached(point))
+                .isEqualTo(
+                        holds(guard.critical(), readings, last, at)
+                                ? 2
+                                : holds(guard.warning(), readings, last, at) ? 1 : 0);
+        assertThat(StateGuard.word(course.value(point), WORDS)).isEqualTo(WORDS.word(readings.values()[last]));
+    }
+
+    private static boolean holds(StateGuard.@Nullable Condition of, Readings readings, int last, Instant at) {
+        if (of == null) return false;
+        if (of.manner() == StateGuard.Manner.IN) {
+            int first = last;
+            while (first >= 0 && of.words().contains(WORDS.word(readings.values()[first]))) first--;
+            return first < last
+                    && !Micros.instant(readings.times()[first + 1])
+                            .plus(of.span())
+                            .isAfter(at);
+        }
+        for (int i = last; i > 0; i--) {
+            if (!Micros.instant(readings.times()[i]).plus(of.span()).isAfter(at)) return false;
+            boolean was = of.words().contains(WORDS.word(readings.values()[i - 1]));
+            boolean is = of.words().contains(WORDS.word(readings.values()[i]));
+            if (of.manner() == StateGuard.Manner.CAME ? is && !was : was && !is) return true;
+        }
+        return false;
     }
 
     /** Between two edges nothing changes, at whatever minute one looks; so an edge is told wherever it begins or ends. */
