@@ -14,7 +14,7 @@ function handles() {
   if (kind() === "silence") return [{ name: "missedWarning", of: "warning" }, { name: "missedCritical", of: "critical" }];
   if (kind() === "trend") return [{ name: "target", of: "critical" }];
   if (kind() === "band") return [{ name: "width", of: "width" }];
-  if (kind() === "combination") return [];
+  if (kind() === "combination" || kind() === "state") return [];
   const both = [{ name: "warning", of: "warning", place: 0 }, { name: "critical", of: "critical", place: 0 }];
   if (field("side")?.value === "outside") both.push({ name: "warningHigh", of: "warning", place: 1 }, { name: "criticalHigh", of: "critical", place: 1 });
   return both;

@@ -7,8 +7,49 @@ export const figure = (value) => (value === null || value === undefined ? "no da
 
 const line = (label, name, width, dash) => ({ label, stroke: () => ink(name), width, dash, points: { show: false }, spanGaps: false });
 
+const HEIGHTS = { steady: 0, notice: 0.35, warning: 0.62, critical: 1 };
+
+/** What a component was in, as a strip: a line for good words, a block for bad ones, dashes while it is not known; words where there is room. */
+function strip(chart, curve, small) {
+  const { ctx, bbox } = chart;
+  const pixel = devicePixelRatio;
+  const floor = bbox.top + bbox.height - pixel;
+  const room = bbox.height - (small ? 2 : 18) * pixel;
+  ctx.save();
+  ctx.beginPath();
+  ctx.rect(bbox.left, bbox.top, bbox.width, bbox.height);
+  ctx.clip();
+  ctx.font = `${12 * pixel}px Atkinson Hyperlegible Next`;
+  for (const one of curve.track) {
+    const left = chart.valToPos(one.from, "x", true);
+    const width = Math.max(1.5 * pixel, chart.valToPos(one.to, "x", true) - left);
+    if (left + width < bbox.left || left > bbox.left + bbox.width) continue;
+    const height = (HEIGHTS[one.mark] ?? 0) * room;
+    const colour = ink(height ? `--${one.mark}` : "--steady");
+    if (height) {
+      ctx.fillStyle = colour;
+      ctx.fillRect(left, floor - height, width, height);
+    } else {
+      ctx.strokeStyle = colour;
+      ctx.lineWidth = 1.5 * pixel;
+      ctx.setLineDash(one.mark === "nodata" ? [4 * pixel, 4 * pixel] : []);
+      ctx.beginPath();
+      ctx.moveTo(left, floor);
+      ctx.lineTo(left + width, floor);
+      ctx.stroke();
+    }
+    const start = Math.max(left, bbox.left) + 4 * pixel;
+    const end = Math.min(left + width, bbox.left + bbox.width);
+    if (small || ctx.measureText(one.word).width > end - start - 4 * pixel) continue;
+    ctx.fillStyle = height ? ink("--sheet") : ink("--ink-soft");
+    ctx.fillText(one.word, start, height ? floor - height + 15 * pixel : floor - 6 * pixel);
+  }
+  ctx.restore();
+}
+
 /** One column for each thing that is drawn, and how it is drawn. */
 export function layers(curve) {
+  if (curve.track.length) return { columns: [curve.times, curve.values], series: [{}, { ...line(curve.name, "--ink", 0), paths: () => null }], bands: [] };
   const flat = (value) => curve.times.map(() => value);
   const columns = [curve.times];
   const series = [{}];
@@ -38,6 +79,7 @@ export function layers(curve) {
 
 /** The limits belong into the picture unless they are so far off that the curve would lie flat. */
 export function range(curve) {
+  if (curve.track.length) return [0, curve.track.length];
   const seen = [...curve.values, ...curve.low, ...curve.high, ...curve.projected].filter((value) => value !== null);
   let low = Math.min(...seen, Infinity);
   let high = Math.max(...seen, -Infinity);
@@ -63,7 +105,7 @@ export function axes(curve, small) {
   const words = new Intl.DateTimeFormat("en-GB", { ...parts, timeZone: curve.zone });
   return [
     { ...axis, space: 76, size: 26, incrs: long ? [86400, 2 * 86400, 7 * 86400, 28 * 86400] : undefined, values: (_, splits) => splits.map((at) => words.format(new Date(at * 1000))) },
-    { ...axis, size: 50, values: (_, splits) => splits.map(figure) },
+    curve.track.length ? { show: false } : { ...axis, size: 50, values: (_, splits) => splits.map(figure) },
   ];
 }
 
@@ -72,6 +114,8 @@ export function when(curve, at) {
 }
 
 export function reading(curve, at) {
+  const state = curve.track[curve.values[at]];
+  if (state) return `${when(curve, curve.times[at])}: ${state.word}, since ${when(curve, state.from)}`;
   const usual = curve.low.length && curve.low[at] !== null ? `, usual ${figure(curve.low[at])} to ${figure(curve.high[at])}` : "";
   const heading = curve.projected.length && curve.projected[at] !== null;
   const value = heading ? `${figure(curve.projected[at])} ${curve.unit} if it goes on so` : `${figure(curve.values[at])} ${curve.unit}`.trimEnd();
@@ -79,6 +123,11 @@ export function reading(curve, at) {
 }
 
 export function chart(element, curve, more = {}) {
+  const options = { ...more.options };
+  if (curve.track.length) {
+    options.hooks = { ...options.hooks, draw: [(it) => strip(it, more.curve?.() ?? curve, more.small)] };
+    options.cursor = { ...options.cursor, points: { show: false } };
+  }
   const { columns, series, bands } = layers(curve);
   return new uPlot({
     width: element.clientWidth,
@@ -89,6 +138,6 @@ export function chart(element, curve, more = {}) {
     axes: axes(curve, more.small),
     series,
     bands,
-    ...more.options,
+    ...options,
   }, columns, element);
 }

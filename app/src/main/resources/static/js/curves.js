@@ -13,7 +13,7 @@ function read(element) {
   if (words && at !== null && at !== undefined) words.textContent = reading(known.curve, at);
 }
 
-const shape = (curve) => [curve.low.length > 0, curve.projected.length > 0, curve.warning.length, curve.critical.length].join();
+const shape = (curve) => [curve.track.length > 0, curve.low.length > 0, curve.projected.length > 0, curve.warning.length, curve.critical.length].join();
 
 function draw(element, curve) {
   if (curve.times.length === 0) {

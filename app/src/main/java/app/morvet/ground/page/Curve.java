@@ -17,6 +17,7 @@ import org.jspecify.annotations.Nullable;
  * @param name      what the curve is
  * @param unit      may be empty
  * @param note      a word about it, such as when a trend crosses; may be empty
+ * @param track     of a state what it was in, one after the other; its values are places in this list. Else empty
  */
 public record Curve(
         List<Double> times,
@@ -29,7 +30,37 @@ public record Curve(
         String zone,
         String name,
         String unit,
-        String note) {
+        String note,
+        List<Stretch> track) {
+    /**
+     * A time in one state.
+     *
+     * @param from seconds since 1970
+     * @param mark how bad the word is: {@code steady}, {@code warning}, {@code critical}, or {@code nodata} while it is not known
+     */
+    public record Stretch(double from, double to, String word, String mark) {}
+
+    public Curve(
+            List<Double> times,
+            List<@Nullable Double> values,
+            List<@Nullable Double> low,
+            List<@Nullable Double> high,
+            List<@Nullable Double> projected,
+            List<Double> warning,
+            List<Double> critical,
+            String zone,
+            String name,
+            String unit,
+            String note) {
+        this(times, values, low, high, projected, warning, critical, zone, name, unit, note, List.of());
+    }
+
+    /** What a component was in. */
+    public static Curve track(
+            List<Double> times, List<@Nullable Double> values, List<Stretch> track, String zone, String name) {
+        return new Curve(
+                times, values, List.of(), List.of(), List.of(), List.of(), List.of(), zone, name, "", "", track);
+    }
 
     /** Where there is nothing to draw. */
     public static Curve nothing(String zone) {

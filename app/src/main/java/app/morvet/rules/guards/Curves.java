@@ -1,5 +1,6 @@
 package app.morvet.rules.guards;
 
+import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.Headline;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.BandGuard;
@@ -15,6 +16,7 @@ import app.morvet.core.guard.Measuring;
 import app.morvet.core.guard.Seer;
 import app.morvet.core.guard.Side;
 import app.morvet.core.guard.SilenceGuard;
+import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.UsualRange;
 import app.morvet.core.readings.Micros;
@@ -63,7 +65,14 @@ public class Curves {
         // One read for all: what is judged, and what trends and bands learn from.
         var oldest = from.minus(learnedFrom(rule));
         var all = histories.between(series, oldest.isBefore(start) ? oldest : start, to.plusMillis(1));
-        return new Heard(all, ceiling, all, series.measure().sort(), matching.cadence(series), seer);
+        return new Heard(
+                all,
+                ceiling,
+                all,
+                series.measure().sort(),
+                matching.cadence(series),
+                seer,
+                series.measure().stateWords());
     }
 
     private static Duration learnedFrom(Guard rule) {
@@ -92,6 +101,7 @@ public class Curves {
             case TrendGuard trend -> trend(trend, subject, heard, from, to, points);
             case BandGuard band -> band(band, subject, heard, from, to, points);
             case LimitGuard limit -> stepped(course, from, to, points, rule.limits(), name(limit, measure), unit);
+            case StateGuard it -> track(it, subject, course, from, to, points);
             case SilenceGuard it ->
                 stepped(course, from, to, points, rule.limits(), "promised readings that have not come", "");
             case CombinationGuard it -> Curve.nothing(times.zone().getId());
@@ -144,6 +154,41 @@ public class Curves {
                 name,
                 unit,
                 "");
+    }
+
+    private Curve track(
+            StateGuard guard, Subject subject, @Nullable Course course, Instant from, Instant to, int points) {
+        if (course == null) return Curve.nothing(times.zone().getId());
+        var words = subject.series().measure().stateWords();
+        var stretches = new ArrayList<Curve.Stretch>();
+        for (int i = 0; i < course.size(); i++) {
+            double start = course.micros(i) / 1e6;
+            double end = (i + 1 < course.size() ? course.micros(i + 1) : Micros.of(to)) / 1e6;
+            double value = course.value(i);
+            var word = Double.isNaN(value) ? "not known" : StateGuard.word(value, words);
+            var mark = Double.isNaN(value)
+                    ? "nodata"
+                    : guard.mark(word).map(Severity::word).orElse("steady");
+            var last = stretches.isEmpty() ? null : stretches.getLast();
+            if (last != null && last.word().equals(word))
+                stretches.set(stretches.size() - 1, new Curve.Stretch(last.from(), end, word, mark));
+            else stretches.add(new Curve.Stretch(start, end, word, mark));
+        }
+        var at = new ArrayList<Double>();
+        var values = new ArrayList<@Nullable Double>();
+        double step = Math.max(1, Duration.between(from, to).toSeconds() / (double) points);
+        int place = 0;
+        for (double now = Micros.of(from) / 1e6; now <= Micros.of(to) / 1e6; now += step) {
+            while (place + 1 < stretches.size() && stretches.get(place + 1).from() <= now) place++;
+            at.add(now);
+            values.add((double) place);
+        }
+        return Curve.track(
+                at,
+                values,
+                stretches,
+                times.zone().getId(),
+                subject.series().measure().words());
     }
 
     private static @Nullable Double finite(double value) {

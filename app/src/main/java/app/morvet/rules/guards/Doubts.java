@@ -7,10 +7,13 @@ import app.morvet.core.guard.Guard;
 import app.morvet.core.guard.LimitGuard;
 import app.morvet.core.guard.Numbers;
 import app.morvet.core.guard.Side;
+import app.morvet.core.guard.SilenceGuard;
 import app.morvet.core.guard.Spans;
+import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
+import app.morvet.sources.readings.Measure;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -40,6 +43,7 @@ class Doubts {
             doubts.add("It matches nothing, so it can never alert." + near);
             return doubts;
         }
+        doubts.addAll(wordDoubts(rule, subjects.getFirst().series().measure()));
         var window = window(rule);
         var slowest = subjects.stream()
                 .map(one -> matching.cadence(one.series()))
@@ -64,6 +68,23 @@ class Doubts {
         return doubts;
     }
 
+    /** A word that the measure does not know is a slip, or has not been told yet. */
+    private static List<String> wordDoubts(Guard rule, Measure measure) {
+        if (rule instanceof CombinationGuard || rule instanceof SilenceGuard) return List.of();
+        if (!(rule instanceof StateGuard state))
+            return measure.isState()
+                    ? List.of("\"%s\" is a state, one of %s; watch what it is in."
+                            .formatted(measure.words(), measure.unit()))
+                    : List.of();
+        if (!measure.isState())
+            return List.of("\"%s\" is measured in numbers and is in no state.".formatted(measure.words()));
+        return state.words().stream()
+                .filter(word -> measure.stateWords().place(word) < 0)
+                .map(word ->
+                        "\"%s\" knows no word \"%s\"; it knows %s.".formatted(measure.words(), word, measure.unit()))
+                .toList();
+    }
+
     private static @Nullable Duration window(Guard rule) {
         return switch (rule) {
             case LimitGuard it -> it.window() instanceof Window.Sliding(var length) ? length : null;
@@ -77,6 +98,7 @@ class Doubts {
     List<String> shown(Guard rule, Replays.Taken taken) {
         var doubts = new ArrayList<String>();
         if (rule instanceof CombinationGuard || rule instanceof TrendGuard) return doubts;
+        if (rule instanceof StateGuard) return doubts;
         double lowest = Double.POSITIVE_INFINITY;
         double highest = Double.NEGATIVE_INFINITY;
         for (var one : taken.measured()) {

@@ -9,6 +9,7 @@ import app.morvet.core.guard.Proposal;
 import app.morvet.core.guard.Replay;
 import app.morvet.core.guard.Side;
 import app.morvet.core.guard.Spans;
+import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
 import app.morvet.ground.page.Curve;
@@ -145,7 +146,7 @@ class GuardBench {
                 rule instanceof TrendGuard trend
                         ? trend.side().name()
                         : rule.limits().side().name(),
-                !(rule instanceof CombinationGuard));
+                !(rule instanceof CombinationGuard || rule instanceof StateGuard));
     }
 
     private String unit(Guard rule, Watch watch) {
@@ -283,6 +284,7 @@ class GuardBench {
     private static @Nullable String refusal(@Nullable Guard rule, double budget) {
         if (rule == null) return "The sentence cannot be read yet; mend it first.";
         if (!(budget > 0)) return "Give a budget of alerts a week above 0.";
+        if (rule instanceof StateGuard) return "A state has words and no limits, so there are none to propose.";
         if (rule instanceof CombinationGuard)
             return "A combination has no limits of its own; propose those of its members.";
         if (rule.limits().side() != Side.ABOVE && rule.limits().side() != Side.BELOW)

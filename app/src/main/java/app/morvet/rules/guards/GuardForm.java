@@ -13,6 +13,7 @@ import app.morvet.core.guard.Numbers;
 import app.morvet.core.guard.Side;
 import app.morvet.core.guard.SilenceGuard;
 import app.morvet.core.guard.Spans;
+import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
@@ -48,6 +49,10 @@ record GuardForm(Map<String, String> fields) {
             "bandLength",
             "width",
             "widthCritical",
+            "stateCritical",
+            "stateCriticalFor",
+            "stateWarning",
+            "stateWarningFor",
             "hours",
             "from",
             "to",
@@ -76,6 +81,10 @@ record GuardForm(Map<String, String> fields) {
             Map.entry("weeks", "4"),
             Map.entry("width", "4"),
             Map.entry("widthCritical", "8"),
+            Map.entry("stateCriticalIs", "in"),
+            Map.entry("stateCriticalFor", "2 min"),
+            Map.entry("stateWarningIs", "in"),
+            Map.entry("stateWarningFor", "5 min"),
             Map.entry("expression", "a and b"),
             Map.entry("severity", "warning"),
             Map.entry("inside", Numbers.exact(new Clearing(Clearing.USUAL_MARGIN, Duration.ZERO).inside())),
@@ -181,6 +190,10 @@ record GuardForm(Map<String, String> fields) {
                 put(fields, "width", it.limits().warning());
                 put(fields, "widthCritical", it.limits().critical());
             }
+            case StateGuard it -> {
+                put(fields, "stateCritical", it.critical());
+                put(fields, "stateWarning", it.warning());
+            }
             case CombinationGuard it -> {
                 fields.put("expression", it.expression().text());
                 for (int i = 0; i < it.members().size(); i++)
@@ -191,6 +204,13 @@ record GuardForm(Map<String, String> fields) {
                 fields.put("membersSilent", it.silent() ? "yes" : "");
             }
         }
+    }
+
+    private static void put(Map<String, String> fields, String name, StateGuard.@Nullable Condition condition) {
+        fields.put(name, condition == null ? "" : String.join(", ", condition.words()));
+        if (condition == null) return;
+        fields.put(name + "Is", word(condition.manner()));
+        fields.put(name + "For", condition.span().isZero() ? "0 min" : Spans.words(condition.span()));
     }
 
     private static void put(Map<String, String> fields, Amount amount) {

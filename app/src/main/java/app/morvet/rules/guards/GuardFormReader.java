@@ -19,6 +19,7 @@ import app.morvet.core.guard.Numbers;
 import app.morvet.core.guard.Side;
 import app.morvet.core.guard.SilenceGuard;
 import app.morvet.core.guard.Spans;
+import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
@@ -36,6 +37,7 @@ import java.util.LinkedHashMap;
 import java.util.Locale;
 import java.util.Map;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Reads a sentence form. What cannot be read stands as an error at its field; the rest is still read. */
@@ -90,6 +92,7 @@ final class GuardFormReader {
             }
             case "trend" -> trend(terms);
             case "band" -> band(terms);
+            case "state" -> state(terms);
             case "combination" -> combination(terms);
             case String other -> {
                 errors.put("kind", "Choose what kind of guard it is.");
@@ -205,6 +208,25 @@ final class GuardFormReader {
                         window, share / 100, choice(Side.class, "leaves", Side.OUTSIDE), weeks, zone, limits, terms));
     }
 
+    private @Nullable Guard state(Terms terms) {
+        var warning = condition("stateWarning");
+        var critical = condition("stateCritical");
+        if (errors.keySet().stream().anyMatch(at -> at.startsWith("state"))) return null;
+        return part("stateCritical", () -> new StateGuard(warning, critical, terms));
+    }
+
+    private StateGuard.@Nullable Condition condition(String name) {
+        var words = Stream.of(form.get(name).split(",| or "))
+                .map(String::strip)
+                .filter(word -> !word.isEmpty())
+                .distinct()
+                .toList();
+        if (words.isEmpty()) return null;
+        var manner = choice(StateGuard.Manner.class, name + "Is", StateGuard.Manner.IN);
+        var span = span(name + "For", it -> it);
+        return span == null ? null : part(name, () -> new StateGuard.Condition(manner, words, span));
+    }
+
     private @Nullable Guard combination(Terms terms) {
         var members = new ArrayList<Long>();
         for (char letter = 'a'; letter <= 'h'; letter++) {
@@ -231,10 +253,10 @@ final class GuardFormReader {
     }
 
     private @Nullable Terms terms() {
-        boolean combination = form.has("kind", "combination");
+        boolean wholly = form.has("kind", "combination") || form.has("kind", "state");
         var inside = number("inside");
         var calm = span("calm", it -> it);
-        var margin = part("inside", () -> Clearing.inside(combination || inside == null ? 0 : inside, Duration.ZERO));
+        var margin = part("inside", () -> Clearing.inside(wholly || inside == null ? 0 : inside, Duration.ZERO));
         var clearing = calm == null || margin == null ? null : part("calm", () -> new Clearing(margin.margin(), calm));
         var meaning = choice(NoData.Meaning.class, "silenceMeans", NoData.Meaning.NOTHING);
         var noData = meaning == NoData.Meaning.NOTHING

@@ -16,6 +16,7 @@ import app.morvet.core.guard.Limits;
 import app.morvet.core.guard.NoData;
 import app.morvet.core.guard.Side;
 import app.morvet.core.guard.SilenceGuard;
+import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
@@ -97,6 +98,7 @@ class GuardJson {
                 node.put("zone", it.zone().getId());
                 put(node, it.limits());
             }
+            case StateGuard it -> ConditionJson.put(node, it);
             case CombinationGuard it -> {
                 node.put("expression", it.expression().text());
                 var members = node.putArray("members");
@@ -161,7 +163,7 @@ class GuardJson {
                     .put("within", damping.within().toString());
     }
 
-    private static String word(Enum<?> one) {
+    static String word(Enum<?> one) {
         return one.name().toLowerCase(Locale.ROOT);
     }
 
@@ -193,6 +195,7 @@ class GuardJson {
                             zone(node, "zone"),
                             limits(node, Side.ABOVE),
                             terms(node));
+                case "state" -> ConditionJson.read(node, terms(node));
                 case "combination" ->
                     new CombinationGuard(
                             expression(node),
@@ -202,7 +205,7 @@ class GuardJson {
                             terms(node));
                 case String other ->
                     throw new Wrong(
-                            "kind", "must be limit, silence, trend, band or combination, was \"" + other + "\"");
+                            "kind", "must be limit, silence, trend, band, state or combination, was \"" + other + "\"");
             };
         } catch (Wrong wrong) {
             throw wrong;
@@ -301,7 +304,7 @@ class GuardJson {
         }
     }
 
-    private static String text(JsonNode node, String name) {
+    static String text(JsonNode node, String name) {
         var value = node.get(name);
         if (value == null || value.isNull()) throw new Wrong(name, "is missing");
         if (!value.isString()) throw new Wrong(name, "must be a text");
@@ -322,7 +325,7 @@ class GuardJson {
         return (int) value;
     }
 
-    private static Duration duration(JsonNode node, String name, @Nullable Duration otherwise) {
+    static Duration duration(JsonNode node, String name, @Nullable Duration otherwise) {
         if (!node.has(name)) {
             if (otherwise != null) return otherwise;
             throw new Wrong(name, "is missing");
@@ -342,7 +345,7 @@ class GuardJson {
         }
     }
 
-    private static <E extends Enum<E>> E choice(Class<E> of, JsonNode node, String name, E otherwise) {
+    static <E extends Enum<E>> E choice(Class<E> of, JsonNode node, String name, E otherwise) {
         if (!node.has(name)) return otherwise;
         var word = text(node, name);
         for (var one : of.getEnumConstants()) if (word(one).equals(word)) return one;

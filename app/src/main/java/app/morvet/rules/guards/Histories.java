@@ -7,6 +7,7 @@ import app.morvet.sources.messages.MessageStore;
 import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.ReadingHistory;
 import app.morvet.sources.readings.Series;
+import app.morvet.sources.states.States;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -21,8 +22,10 @@ import org.springframework.stereotype.Component;
 class Histories {
     private final ReadingHistory readings;
     private final MessageStore messages;
+    private final States states;
 
-    Histories(ReadingHistory readings, MessageStore messages) {
+    Histories(ReadingHistory readings, MessageStore messages, States states) {
+        this.states = states;
         this.readings = readings;
         this.messages = messages;
     }
@@ -40,10 +43,26 @@ class Histories {
             else read.add(one.id());
         var found = new HashMap<Long, Readings>();
         if (!read.isEmpty()) found.putAll(readings.between(read, from, to));
+        wordsBefore(some, from, found);
         if (!counted.isEmpty())
             messages.timesOf(counted.keySet(), from, to)
                     .forEach((component, times) -> found.put(counted.get(component), ones(times)));
         return found;
+    }
+
+    /** What a state was in when the span begins was told before it, however long. */
+    private void wordsBefore(Collection<Series> some, Instant from, Map<Long, Readings> found) {
+        var ids = some.stream()
+                .filter(one -> one.measure().isState())
+                .map(Series::id)
+                .toList();
+        states.changes(ids, from, from).forEach((series, changes) -> {
+            var last = changes.getLast();
+            var after = found.getOrDefault(series, Readings.NONE);
+            long at = Micros.of(last.at());
+            if (after.size() > 0 && after.times()[0] <= at) return;
+            found.put(series, after.behind(at, last.place()));
+        });
     }
 
     private static Readings ones(List<Instant> at) {

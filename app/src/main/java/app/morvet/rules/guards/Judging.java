@@ -4,6 +4,7 @@ import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.GuardEvaluator;
 import app.morvet.core.guard.GuardState;
 import app.morvet.core.guard.Heard;
+import app.morvet.core.guard.Seer;
 import app.morvet.core.readings.Past;
 import app.morvet.core.readings.Readings;
 import app.morvet.rules.guards.Watches.Watching;
@@ -82,7 +83,9 @@ final class Judging {
                         : rings.since(ceiling.id(), before.evaluatedTo().minus(rule.reach())),
                 pasts.apply(series),
                 sort,
-                watching.cadence());
+                watching.cadence(),
+                Seer.FRESH,
+                series.measure().stateWords());
         return new Found(watching, before, GuardEvaluator.step(rule, before, heard, until));
     }
 

@@ -21,6 +21,9 @@ import org.springframework.stereotype.Service;
 /** Which series a guard stands over, and what is promised of them. */
 @Service
 public class Matching {
+    /** Of what is told only when it changes nothing is promised. */
+    private static final Duration STANDS = Duration.ofDays(36_500);
+
     private final Estate estate;
     private final SeriesBook series;
 
@@ -95,6 +98,7 @@ public class Matching {
 
     /** How often the feed of a series promised to be heard; a minute for what Morvet counts itself. */
     Duration cadence(Series one) {
+        if (one.toldOnChange()) return STANDS;
         var feed = one.feed();
         if (feed == null) return Duration.ofMinutes(1);
         return cadences().getOrDefault(feed, Duration.ofMinutes(1));

@@ -17,6 +17,7 @@ import app.morvet.core.guard.Replay;
 import app.morvet.core.guard.Seer;
 import app.morvet.core.guard.Side;
 import app.morvet.core.guard.SilenceGuard;
+import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
@@ -212,6 +213,7 @@ class Replays {
                         it.zone(),
                         Limits.of(Side.ABOVE, 1.0, null),
                         terms);
+            case StateGuard it -> new StateGuard(it.warning(), it.critical(), terms);
             case CombinationGuard it -> it;
         };
     }

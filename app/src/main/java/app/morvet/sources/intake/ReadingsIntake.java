@@ -5,6 +5,7 @@ import app.morvet.core.readings.Buckets;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.OpenMetrics;
 import app.morvet.core.readings.Sort;
+import app.morvet.core.readings.StateWords;
 import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.base.PlainText;
 import app.morvet.ground.estate.Estate;
@@ -17,10 +18,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
-import java.util.HashMap;
 import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -51,8 +50,6 @@ class ReadingsIntake {
     private static final int MOST_READINGS = 100_000;
     private static final int MOST_LINES = 200_000;
     private static final Pattern MEASURE = Pattern.compile("[A-Za-z_:][A-Za-z0-9_:.]*");
-    /** A feed that labels by something endless would fill the estate; what is beyond this is refused. */
-    private static final int MOST_SERIES = 200_000;
 
     /**
      * @param accepted how many are stored, counting those that were stored before
@@ -66,6 +63,7 @@ class ReadingsIntake {
     private final Estate estate;
     private final SeriesBook series;
     private final ReadingBook readings;
+    private final ReadingRows rows;
     private final RejectStore rejects;
     private final TransactionTemplate transaction;
     private final MorvetSettings settings;
@@ -76,6 +74,7 @@ class ReadingsIntake {
             Estate estate,
             SeriesBook series,
             ReadingBook readings,
+            ReadingRows rows,
             RejectStore rejects,
             TransactionTemplate transaction,
             MorvetSettings settings,
@@ -85,6 +84,7 @@ class ReadingsIntake {
         this.estate = estate;
         this.series = series;
         this.readings = readings;
+        this.rows = rows;
         this.rejects = rejects;
         this.transaction = transaction;
         this.settings = settings;
@@ -104,7 +104,7 @@ class ReadingsIntake {
         var feedKey = estate.feed(feed).map(Estate.Feed::key).orElse("feed");
         var told = new ArrayList<Told>(page.samples().size());
         var buckets = new ArrayList<ToldBuckets>();
-        if (page.samples().size() > MOST_READINGS) throw tooMany();
+        if (page.samples().size() + page.states().size() > MOST_READINGS) throw tooMany();
         var lines = new PageLines(text);
         var refusals = new Refusals();
         page.faults().forEach(fault -> refusals.add(fault.line(), "", fault.words(), () -> lines.at(fault.line())));
@@ -123,6 +123,15 @@ class ReadingsIntake {
                     labels,
                     Micros.of(sample.at() == null ? now : sample.at()),
                     sample.value());
+            judge(one, now, told, refusals, () -> lines.at(one.place()));
+        }
+        for (var state : page.states()) {
+            var labels = new TreeMap<>(state.labels());
+            var component = taken(labels, "component", feedKey);
+            var kind = taken(labels, "kind", "component");
+            var at = Micros.of(state.at() == null ? now : state.at());
+            var said = new Told.State(state.word(), state.words(), "");
+            var one = Told.of(said, state.line(), component, kind, state.name(), state.help(), labels, at);
             judge(one, now, told, refusals, () -> lines.at(one.place()));
         }
         for (var histogram : page.histograms()) {
@@ -205,13 +214,17 @@ class ReadingsIntake {
         else refusals.add(one.place(), one.named(), reason, sent);
     }
 
-    private @Nullable String refusal(Told one, Instant now) {
-        if (!Double.isFinite(one.value())) return "value is not a finite number, which is no reading";
+    @Nullable
+    String refusal(Told one, Instant now) {
+        if (one.state() == null && !Double.isFinite(one.value()))
+            return "value is not a finite number, which is no reading";
         if (one.measure().isBlank() || one.measure().length() > LONGEST_NAME)
             return "measure is missing or longer than 200 characters";
         if (!MEASURE.matcher(one.measure()).matches())
             return "measure must be a name of letters, digits and _, was \"" + one.measure() + "\"";
         if (one.measure().equals(Measure.FAILED_MESSAGES)) return "failed_messages is counted from events, not sent";
+        var unlike = unlike(one);
+        if (unlike != null) return unlike;
         var unfit = ComponentKey.refusal(one.component());
         if (unfit != null) return "component: " + unfit;
         if (one.unit().length() > LONGEST_NAME || !isPlain(one.unit()))
@@ -233,6 +246,24 @@ class ReadingsIntake {
         if (at.isBefore(now.minus(settings.keepReadings())))
             return "at lies before the " + settings.keepReadings().toDays() + " days that are kept";
         return null;
+    }
+
+    /** What is a state stays one, with as many words as one may have; what is a number stays one. */
+    private @Nullable String unlike(Told one) {
+        var known = series.measure(one.measure()).orElse(null);
+        var state = one.state();
+        if (known != null && known.isState() != (state != null))
+            return known.isState()
+                    ? one.measure() + " is a state; send the word that it is in, not a number"
+                    : one.measure() + " is a " + known.sort().word() + "; send a number, not a word";
+        if (state == null) return null;
+        if (!isPlain(state.said())) return "what it said contains a NUL or half a character";
+        try {
+            (known == null ? StateWords.NONE : known.stateWords()).with(state.words());
+            return null;
+        } catch (IllegalArgumentException unfit) {
+            return String.valueOf(unfit.getMessage());
+        }
     }
 
     private static boolean isPlain(String text) {
@@ -264,25 +295,7 @@ class ReadingsIntake {
         var all = prepared(feed, told, buckets, refusals);
         transaction.executeWithoutResult(status -> {
             for (var one : buckets) percentiles(one, all);
-            var ids = new long[all.size()];
-            var times = new long[ids.length];
-            var values = new double[ids.length];
-            int size = 0;
-            for (var one : all) {
-                var component = estate.byKey(one.component());
-                var found = component.isEmpty()
-                        ? null
-                        : series.find(component.get().id(), one.measure(), one.labels())
-                                .orElse(null);
-                if (found == null || !Double.isFinite(one.value())) continue;
-                ids[size] = found.id();
-                times[size] = one.at();
-                values[size++] = one.value();
-            }
-            readings.add(
-                    java.util.Arrays.copyOf(ids, size),
-                    java.util.Arrays.copyOf(times, size),
-                    java.util.Arrays.copyOf(values, size));
+            rows.write(feed, all);
         });
         return all.size();
     }
@@ -295,8 +308,7 @@ class ReadingsIntake {
                 Buckets.shares().keySet().forEach(suffix -> coming.add(percentile(one, suffix, 0)));
         var all = new ArrayList<>(told);
         all.addAll(coming);
-        register(all, feed, refusals);
-        readings.prepare(all.stream().mapToLong(Told::at).toArray());
+        rows.prepare(all, feed, false, refusals);
         all.removeIf(coming::contains);
         return all;
     }
@@ -329,44 +341,5 @@ class ReadingsIntake {
                 one.labels(),
                 one.at(),
                 value);
-    }
-
-    private void register(List<Told> all, long feed, Refusals refusals) {
-        var newComponents = new LinkedHashMap<String, Estate.Newcomer>();
-        for (var one : all) {
-            if (estate.byKey(one.component()).isEmpty()) {
-                var kind = Estate.KINDS.contains(one.kind()) ? one.kind() : "component";
-                newComponents.putIfAbsent(one.component(), new Estate.Newcomer(one.component(), kind));
-            }
-        }
-        if (!newComponents.isEmpty()) estate.register(newComponents.values());
-        var newSeries = new LinkedHashSet<SeriesBook.Newcomer>();
-        var known = new HashMap<String, Long>();
-        for (var one : all) {
-            long component = known.computeIfAbsent(
-                    one.component(),
-                    key -> estate.byKey(key).map(Estate.Component::id).orElse(-1L));
-            if (component >= 0
-                    && series.find(component, one.measure(), one.labels()).isEmpty())
-                newSeries.add(new SeriesBook.Newcomer(
-                        component, one.measure(), one.sort(), one.unit(), one.help(), one.labels()));
-        }
-        if (newSeries.isEmpty()) return;
-        if (series.size() + newSeries.size() > MOST_SERIES) {
-            all.removeIf(one -> {
-                boolean refused = series.find(known.getOrDefault(one.component(), -1L), one.measure(), one.labels())
-                        .isEmpty();
-                if (refused)
-                    refusals.add(
-                            one.place(),
-                            one.named(),
-                            "it would be a new series, and %,d are there already; does a label change all the time?"
-                                    .formatted(MOST_SERIES),
-                            () -> "");
-                return refused;
-            });
-            return;
-        }
-        series.register(newSeries, feed);
     }
 }

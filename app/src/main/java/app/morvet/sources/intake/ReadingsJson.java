@@ -5,7 +5,9 @@ import app.morvet.core.readings.Sort;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.format.DateTimeParseException;
+import java.util.ArrayList;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 import tools.jackson.databind.JsonNode;
 
 /** Reads a reading that was sent as JSON. */
@@ -17,8 +19,10 @@ final class ReadingsJson {
     /** @throws IllegalArgumentException where it is no reading; says why */
     static Told read(JsonNode node, int index, String feedKey, Instant now) {
         if (!node.isObject()) throw new IllegalArgumentException("a reading must be a JSON object");
+        var state = state(node);
         var value = node.get("value");
-        if (value == null || !value.isNumber()) throw new IllegalArgumentException("value must be a number");
+        if (state == null && (value == null || !value.isNumber()))
+            throw new IllegalArgumentException("value must be a number, or state a word");
         var labels = new TreeMap<String, String>();
         var given = node.get("labels");
         if (given != null && !given.isNull()) {
@@ -29,6 +33,17 @@ final class ReadingsJson {
                 labels.put(entry.getKey(), entry.getValue().asString());
             }
         }
+        long at = Micros.of(time(text(node, "at", ""), now));
+        if (state != null)
+            return Told.of(
+                    state,
+                    index,
+                    text(node, "component", feedKey),
+                    text(node, "kind", "component"),
+                    text(node, "measure", ""),
+                    "",
+                    labels,
+                    at);
         return new Told(
                 index,
                 text(node, "component", feedKey),
@@ -38,8 +53,23 @@ final class ReadingsJson {
                 text(node, "unit", ""),
                 "",
                 labels,
-                Micros.of(time(text(node, "at", ""), now)),
+                at,
                 value.doubleValue(Double.POSITIVE_INFINITY));
+    }
+
+    /** What a reading or an event says of a state; null where it says nothing of any. */
+    static Told.@Nullable State state(JsonNode node) {
+        var word = text(node, "state", "");
+        if (word.isEmpty()) return null;
+        var words = new ArrayList<String>();
+        var given = node.path("words");
+        if (!given.isMissingNode() && !given.isArray())
+            throw new IllegalArgumentException("words must be a list of all words that the state may have, in order");
+        for (var one : given) {
+            if (!one.isString()) throw new IllegalArgumentException("words must be texts");
+            words.add(one.stringValue());
+        }
+        return new Told.State(word, words, text(node, "said", ""));
     }
 
     private static String text(JsonNode node, String name, String otherwise) {
@@ -50,8 +80,9 @@ final class ReadingsJson {
     }
 
     private static Sort sort(String word) {
-        for (var sort : Sort.values()) if (sort.word().equals(word)) return sort;
-        throw new IllegalArgumentException("sort must be gauge, counter or count, was \"" + word + "\"");
+        for (var sort : Sort.values()) if (sort != Sort.STATE && sort.word().equals(word)) return sort;
+        throw new IllegalArgumentException(
+                "sort must be gauge, counter or count (of a state, send its word as state), was \"" + word + "\"");
     }
 
     private static Instant time(String text, Instant now) {

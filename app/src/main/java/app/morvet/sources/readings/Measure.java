@@ -1,15 +1,25 @@
 package app.morvet.sources.readings;
 
 import app.morvet.core.readings.Sort;
+import app.morvet.core.readings.StateWords;
 
 /**
  * A named quantity.
  *
- * @param unit as it was told at first sight; may be empty
+ * @param unit as it was told at first sight; may be empty. Of a state its words
  */
 public record Measure(long id, String name, Sort sort, String unit, String help) {
     /** The measure of failed messages, which are counted from the messages themselves. */
     public static final String FAILED_MESSAGES = "failed_messages";
+
+    public boolean isState() {
+        return sort == Sort.STATE;
+    }
+
+    /** The words that a state knows; none of what is no state. */
+    public StateWords stateWords() {
+        return isState() ? StateWords.parse(unit) : StateWords.NONE;
+    }
 
     /** The name as people read it: {@code response time p95}. */
     public String words() {

@@ -5,6 +5,7 @@ import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.PackedReadings;
 import app.morvet.core.readings.ReadingRing;
 import app.morvet.core.readings.Sort;
+import app.morvet.core.readings.StateWords;
 import app.morvet.ground.base.DayPartitions;
 import app.morvet.ground.base.Stamp;
 import java.io.ByteArrayOutputStream;
@@ -79,14 +80,15 @@ class ReadingStore {
 
     List<Series> series(long after, LongFunction<Measure> measures) {
         return jdbc.sql(
-                        "select id, component_id, measure_id, labels, feed_id from series where id > :after order by id")
+                        "select id, component_id, measure_id, labels, feed_id, told_on_change from series where id > :after order by id")
                 .param("after", after)
                 .query((row, number) -> new Series(
                         row.getLong("id"),
                         row.getLong("component_id"),
                         measures.apply(row.getLong("measure_id")),
                         labels(row.getString("labels")),
-                        row.getObject("feed_id", Long.class)))
+                        row.getObject("feed_id", Long.class),
+                        row.getBoolean("told_on_change")))
                 .list();
     }
 
@@ -117,16 +119,24 @@ class ReadingStore {
                 .update();
     }
 
-    void addSeries(long component, long measure, Map<String, String> labels, @Nullable Long feed, Instant at) {
+    void keepWords(long measure, StateWords words) {
+        jdbc.sql("update measure set unit = :words where id = :id")
+                .param("words", words.text())
+                .param("id", measure)
+                .update();
+    }
+
+    void addSeries(SeriesBook.Newcomer one, long measure, @Nullable Long feed, Instant at) {
         jdbc.sql(
                         """
-                        insert into series (component_id, measure_id, labels, feed_id, first_seen)
-                        values (:component, :measure, :labels::jsonb, :feed::bigint, :at)
+                        insert into series (component_id, measure_id, labels, feed_id, told_on_change, first_seen)
+                        values (:component, :measure, :labels::jsonb, :feed::bigint, :onChange, :at)
                             on conflict (component_id, measure_id, labels) do nothing""")
-                .param("component", component)
+                .param("component", one.component())
                 .param("measure", measure)
-                .param("labels", json.writeValueAsString(new TreeMap<>(labels)))
+                .param("labels", json.writeValueAsString(new TreeMap<>(one.labels())))
                 .param("feed", feed)
+                .param("onChange", one.toldOnChange())
                 .param("at", Stamp.of(at))
                 .update();
     }

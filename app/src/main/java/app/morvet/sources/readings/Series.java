@@ -7,9 +7,16 @@ import org.jspecify.annotations.Nullable;
  * One measure of one component with its labels.
  *
  * @param component id of the component
- * @param feed      id of the feed that told it first; null for what Morvet counts itself
+ * @param feed         id of the feed that told it first; null for what Morvet counts itself
+ * @param toldOnChange whether it is a state that is told only when it changes, and stands until then
  */
-public record Series(long id, long component, Measure measure, Map<String, String> labels, @Nullable Long feed) {
+public record Series(
+        long id,
+        long component,
+        Measure measure,
+        Map<String, String> labels,
+        @Nullable Long feed,
+        boolean toldOnChange) {
     /** What tells it apart from other series of the same measure and component: {@code /data}; empty without labels. */
     public String labelWords() {
         return String.join(" ", labels.values());

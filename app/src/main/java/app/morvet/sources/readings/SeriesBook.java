@@ -1,6 +1,7 @@
 package app.morvet.sources.readings;
 
 import app.morvet.core.readings.Sort;
+import app.morvet.core.readings.StateWords;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.nodes.Notices;
 import java.time.Clock;
@@ -21,8 +22,8 @@ import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * All measures and series, in memory, since every reading asks for its series. They register themselves on first sight
- * and are never changed, so only new ones are read again.
+ * All measures and series, in memory, since every reading asks for its series. They register themselves on first sight and
+ * are never changed, so only new ones are read again; but for the words of states, of which there may be more: then all are.
  */
 @Service
 public class SeriesBook {
@@ -75,15 +76,18 @@ public class SeriesBook {
 
     /** Reads what is new since the last time. Series are registered in turn, so what is new has a higher id. */
     private synchronized Book refresh() {
-        var before = book == null ? EMPTY : book;
+        var standing = book == null ? EMPTY : book;
         var measures = new HashMap<Long, Measure>();
         var byName = new HashMap<String, Measure>();
         for (var measure : store.measures()) {
             measures.put(measure.id(), measure);
             byName.put(measure.name(), measure);
         }
+        boolean asBefore = standing.measures().entrySet().stream()
+                .allMatch(one -> one.getValue().equals(measures.get(one.getKey())));
+        var before = asBefore ? standing : EMPTY;
         var fresh = store.series(before.newest(), id -> java.util.Objects.requireNonNull(measures.get(id)));
-        if (fresh.isEmpty() && book != null && before.measures().size() == measures.size()) return before;
+        if (asBefore && fresh.isEmpty() && book != null && before.measures().size() == measures.size()) return before;
         var series = new HashMap<>(before.series());
         var byPlace = new HashMap<>(before.byPlace());
         var byMeasure = new HashMap<>(before.byMeasure());
@@ -145,12 +149,40 @@ public class SeriesBook {
 
     /** What is told of a series on first sight. */
     public record Newcomer(
-            long component, String measure, Sort sort, String unit, String help, Map<String, String> labels) {}
+            long component,
+            String measure,
+            Sort sort,
+            String unit,
+            String help,
+            Map<String, String> labels,
+            boolean toldOnChange) {
+        public Newcomer(
+                long component, String measure, Sort sort, String unit, String help, Map<String, String> labels) {
+            this(component, measure, sort, unit, help, labels, false);
+        }
+    }
 
     /** Takes in what is not known yet, in a transaction of its own, as the estate does. */
     @Transactional(propagation = Propagation.REQUIRES_NEW)
     public void register(Collection<Newcomer> newcomers, long feed) {
         add(newcomers, feed);
+    }
+
+    /**
+     * Takes in words that states are told to have, in a transaction of its own. What is no state yet becomes one with its series.
+     *
+     * @param words by the name of the measure
+     */
+    @Transactional(propagation = Propagation.REQUIRES_NEW)
+    public void addWords(Map<String, StateWords> words) {
+        store.registerInTurn();
+        for (var measure : store.measures()) {
+            var told = words.get(measure.name());
+            if (told == null || !measure.isState()) continue;
+            var all = measure.stateWords().with(told.all());
+            if (!all.equals(measure.stateWords())) store.keepWords(measure.id(), all);
+        }
+        tellOthers();
     }
 
     /** Takes in what Morvet counts itself. */
@@ -167,7 +199,7 @@ public class SeriesBook {
         for (var measure : store.measures()) known.put(measure.name(), measure);
         for (var one : newcomers) {
             var measure = java.util.Objects.requireNonNull(known.get(one.measure()));
-            store.addSeries(one.component(), measure.id(), one.labels(), feed, clock.instant());
+            store.addSeries(one, measure.id(), feed, clock.instant());
         }
         tellOthers();
     }

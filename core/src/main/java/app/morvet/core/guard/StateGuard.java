@@ -1,8 +1,10 @@
 package app.morvet.core.guard;
 
+import app.morvet.core.alert.Severity;
 import app.morvet.core.readings.StateWords;
 import java.time.Duration;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -96,8 +98,14 @@ public record StateGuard(@Nullable Condition warning, @Nullable Condition critic
                 .toList();
     }
 
+    /** How bad a word is, whatever its span; empty where it is good. */
+    public Optional<Severity> mark(String word) {
+        if (critical != null && critical.asksFor(word)) return Optional.of(Severity.CRITICAL);
+        return warning != null && warning.asksFor(word) ? Optional.of(Severity.WARNING) : Optional.empty();
+    }
+
     double value(String word, int place) {
-        int step = critical != null && critical.asksFor(word) ? 2 : warning != null && warning.asksFor(word) ? 1 : 0;
+        int step = mark(word).map(it -> it == Severity.CRITICAL ? 2 : 1).orElse(0);
         return place + (double) step * STEP;
     }
 

@@ -36,6 +36,17 @@ public record Readings(long[] times, double[] values) implements Past {
         return new Readings(Arrays.copyOfRange(times, low, high), Arrays.copyOfRange(values, low, high));
     }
 
+    /** These with one more before them. */
+    public Readings behind(long micros, double value) {
+        var moreTimes = new long[times.length + 1];
+        var moreValues = new double[moreTimes.length];
+        moreTimes[0] = micros;
+        moreValues[0] = value;
+        System.arraycopy(times, 0, moreTimes, 1, times.length);
+        System.arraycopy(values, 0, moreValues, 1, values.length);
+        return new Readings(moreTimes, moreValues);
+    }
+
     static int firstAfter(long[] times, int size, long micros) {
         int low = 0;
         int high = size;

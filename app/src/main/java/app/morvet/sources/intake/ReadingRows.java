@@ -1,0 +1,126 @@
+package app.morvet.sources.intake;
+
+import app.morvet.core.readings.StateWords;
+import app.morvet.ground.estate.Estate;
+import app.morvet.sources.readings.Measure;
+import app.morvet.sources.readings.ReadingBook;
+import app.morvet.sources.readings.SeriesBook;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.stereotype.Component;
+
+/** From what feeds tell to rows: components, series and words that are new are registered, and the rest finds its series. */
+@Component
+class ReadingRows {
+    /** A feed that labels by something endless would fill the estate; what is beyond this is refused. */
+    private static final int MOST_SERIES = 200_000;
+
+    private final Estate estate;
+    private final SeriesBook series;
+    private final ReadingBook readings;
+    private final ApplicationEventPublisher events;
+
+    ReadingRows(Estate estate, SeriesBook series, ReadingBook readings, ApplicationEventPublisher events) {
+        this.estate = estate;
+        this.series = series;
+        this.readings = readings;
+        this.events = events;
+    }
+
+    /** Stores what was prepared, in the running transaction. */
+    void write(long feed, List<Told> all) {
+        var said = new ArrayList<StatesSaid.Said>();
+        var ids = new long[all.size()];
+        var times = new long[ids.length];
+        var values = new double[ids.length];
+        int size = 0;
+        for (var one : all) {
+            var component = estate.byKey(one.component());
+            var found = component.isEmpty()
+                    ? null
+                    : series.find(component.get().id(), one.measure(), one.labels())
+                            .orElse(null);
+            if (found == null) continue;
+            var state = one.state();
+            double value =
+                    state == null ? one.value() : found.measure().stateWords().place(state.word());
+            if (!Double.isFinite(value) || state != null && value < 0) continue;
+            if (state != null && !state.said().isEmpty())
+                said.add(new StatesSaid.Said(found.id(), one.at(), (int) value, state.said()));
+            ids[size] = found.id();
+            times[size] = one.at();
+            values[size++] = value;
+        }
+        readings.add(Arrays.copyOf(ids, size), Arrays.copyOf(times, size), Arrays.copyOf(values, size));
+        if (!said.isEmpty()) events.publishEvent(new StatesSaid(feed, said));
+    }
+
+    /**
+     * Registers what is new and makes its days, before the transaction that stores it; who cannot have a series is taken out.
+     *
+     * @param onChange whether states are told only when they change
+     */
+    void prepare(List<Told> all, long feed, boolean onChange, Refusals refusals) {
+        register(all, feed, onChange, refusals);
+        readings.prepare(all.stream().mapToLong(Told::at).toArray());
+    }
+
+    private void register(List<Told> all, long feed, boolean onChange, Refusals refusals) {
+        var newComponents = new LinkedHashMap<String, Estate.Newcomer>();
+        for (var one : all) {
+            if (estate.byKey(one.component()).isEmpty()) {
+                var kind = Estate.KINDS.contains(one.kind()) ? one.kind() : "component";
+                newComponents.putIfAbsent(one.component(), new Estate.Newcomer(one.component(), kind));
+            }
+        }
+        if (!newComponents.isEmpty()) estate.register(newComponents.values());
+        var newSeries = new LinkedHashSet<SeriesBook.Newcomer>();
+        var newWords = new HashMap<String, StateWords>();
+        var known = new HashMap<String, Long>();
+        for (var one : all) {
+            long component = known.computeIfAbsent(
+                    one.component(),
+                    key -> estate.byKey(key).map(Estate.Component::id).orElse(-1L));
+            if (component >= 0
+                    && series.find(component, one.measure(), one.labels()).isEmpty())
+                newSeries.add(new SeriesBook.Newcomer(
+                        component, one.measure(), one.sort(), one.unit(), one.help(), one.labels(), onChange));
+            var state = one.state();
+            if (state == null) continue;
+            var words = newWords.containsKey(one.measure())
+                    ? newWords.get(one.measure())
+                    : series.measure(one.measure()).map(Measure::stateWords).orElse(StateWords.NONE);
+            if (!words.all().containsAll(state.words())) newWords.put(one.measure(), words.with(state.words()));
+        }
+        registerSeries(all, feed, newSeries, known, refusals);
+        if (!newWords.isEmpty()) series.addWords(newWords);
+    }
+
+    private void registerSeries(
+            List<Told> all, long feed, Set<SeriesBook.Newcomer> newSeries, Map<String, Long> known, Refusals refusals) {
+        if (newSeries.isEmpty()) return;
+        if (series.size() + newSeries.size() > MOST_SERIES) {
+            all.removeIf(one -> {
+                boolean refused = series.find(known.getOrDefault(one.component(), -1L), one.measure(), one.labels())
+                        .isEmpty();
+                if (refused)
+                    refusals.add(
+                            one.place(),
+                            one.named(),
+                            "it would be a new series, and %,d are there already; does a label change all the time?"
+                                    .formatted(MOST_SERIES),
+                            () -> "");
+                return refused;
+            });
+            return;
+        }
+        series.register(newSeries, feed);
+    }
+}
