@@ -20,6 +20,8 @@ function strip(chart, curve, small) {
   ctx.rect(bbox.left, bbox.top, bbox.width, bbox.height);
   ctx.clip();
   ctx.font = `${12 * pixel}px Atkinson Hyperlegible Next`;
+  ctx.textAlign = "left";
+  ctx.textBaseline = "alphabetic";
   for (const one of curve.track) {
     const left = chart.valToPos(one.from, "x", true);
     const width = Math.max(1.5 * pixel, chart.valToPos(one.to, "x", true) - left);

@@ -13,6 +13,7 @@ import app.morvet.core.guard.Limits;
 import app.morvet.core.guard.NoData;
 import app.morvet.core.guard.Side;
 import app.morvet.core.guard.SilenceGuard;
+import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
@@ -55,6 +56,13 @@ class DemoGuards {
             1. Look at *Few free workers* of the same instance: tied-up workers make it slow.
             2. Otherwise look at the host that it stands on.
             3. Slow for more than half an hour: hand the case off.
+            """;
+
+    private static final String SERVICE_NOTE =
+            """
+            1. Look at what stands on it and what needs it: of tier 1, start it again at once and look for the cause afterwards.
+            2. Look at its host: a full disk or full memory stops services.
+            3. Stopped again within the hour: leave it stopped and hand the case off with its log.
             """;
 
     private final Guards guards;
@@ -121,6 +129,15 @@ class DemoGuards {
                         Limits.below(36, 8),
                         Terms.clearing(0.8, Duration.ofHours(1))),
                 DISK_NOTE);
+        guards.set(
+                "Service not running",
+                true,
+                Watch.of("service").ofKind("service"),
+                new StateGuard(
+                        StateGuard.Condition.in(Duration.ofMinutes(10), "starting"),
+                        StateGuard.Condition.in(Duration.ofMinutes(4), "stopped"),
+                        Terms.clearing(1, Duration.ofMinutes(2)).withDamping(new Damping(3, Duration.ofHours(2)))),
+                SERVICE_NOTE);
         guards.set(
                 "Machines not heard",
                 true,

@@ -53,6 +53,16 @@ class DemoMachines {
                 rating-engine    | Rating engine      | licence  | passenger-booking  |
                 exchange-gateway | Exchange gateway   | endpoint | integration-hub    |
                 exchange-certificate | Exchange certificate | certificate | integration-hub |
+                boarding-gate    | boarding-gate      | service  | passenger-booking  | quay-01
+                fare-engine      | fare-engine        | service  | passenger-booking  | quay-02
+                seat-map         | seat-map           | service  | passenger-booking  | quay-02
+                manifest-relay   | manifest-relay     | service  | freight-manifests  | quay-03
+                hub-carrier      | hub-carrier        | service  | integration-hub    | quay-05
+                ledger-post      | ledger-post        | service  | settlement-ledger  | quay-04
+                roster-sync      | roster-sync        | service  | crew-rostering     | quay-06
+                tide-reader      | tide-reader        | service  | sailing-planner    | quay-05
+                display-push     | display-push       | service  | departure-displays | quay-05
+                stores-meter     | stores-meter       | service  | fuel-stores        | quay-06
                 """
                         .lines()
                         .toList()) {
@@ -72,7 +82,11 @@ class DemoMachines {
         estate.needs("ledger-1", "queue-settlement");
         estate.needs("gangway-1", "rating-engine");
         estate.needs("sextant-1", "chart-seats");
+        estate.needs("manifest-to-harbour-authority", "manifest-relay");
+        estate.needs("departures-to-displays", "display-push");
+        estate.needs("booking-settlement", "ledger-post");
         groups();
+        feed("services", "Services");
         feed("hosts", "Hosts");
         feed("instances", "Instances and queues");
         feed("licences", "Licences");

@@ -44,6 +44,13 @@ class GuardStore {
                 .list();
     }
 
+    List<StoredGuard> activeOfKind(String kind) {
+        return jdbc.sql("select * from guard where active and not deleted and rule ->> 'kind' = :kind")
+                .param("kind", kind)
+                .query((row, number) -> guard(row))
+                .list();
+    }
+
     /** What of a guard tells whether there is one like another; its rule is not read for it. */
     record Brief(String name, boolean active, String measure, String kind) {}
 

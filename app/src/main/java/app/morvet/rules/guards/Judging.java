@@ -7,6 +7,7 @@ import app.morvet.core.guard.Heard;
 import app.morvet.core.guard.Seer;
 import app.morvet.core.readings.Past;
 import app.morvet.core.readings.Readings;
+import app.morvet.core.readings.Sort;
 import app.morvet.rules.guards.Watches.Watching;
 import app.morvet.sources.readings.Series;
 import java.time.Duration;
@@ -133,8 +134,9 @@ final class Judging {
 
     private Instant ownHorizon(Watching watching, Instant now) {
         var series = watching.subject().series();
-        boolean counted = series.measure().sort() == app.morvet.core.readings.Sort.COUNT;
-        var settled = now.minus(counted || watching.cadence().compareTo(GRACE) < 0 ? GRACE : watching.cadence());
+        // Of what is counted, or told when it changes, nothing is promised that one could wait for.
+        boolean unpromised = series.measure().sort() == Sort.COUNT || series.toldOnChange();
+        var settled = now.minus(unpromised || watching.cadence().compareTo(GRACE) < 0 ? GRACE : watching.cadence());
         var newest = rings.newest(series.id());
         if (newest.isBefore(settled)) return settled;
         return newest.isAfter(now) ? now : newest;

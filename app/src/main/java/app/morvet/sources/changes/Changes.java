@@ -16,6 +16,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.TreeMap;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -105,6 +106,14 @@ public class Changes implements AgedData {
     /** What a component says of itself now, by the name of the info. */
     public Map<String, Map<String, String>> infos(long component) {
         return store.infos(component);
+    }
+
+    /** The same in one list, by the name of the info and of its label: {@code build version}. */
+    public Map<String, String> said(long component) {
+        var said = new TreeMap<String, String>();
+        infos(component)
+                .forEach((name, labels) -> labels.forEach((label, value) -> said.put(name + " " + label, value)));
+        return said;
     }
 
     @Override

@@ -17,9 +17,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
-import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
@@ -177,7 +175,9 @@ class EstateController {
                             return new SeriesRow(
                                     it.measure().words(),
                                     it.labelWords(),
-                                    newest.map(reading -> Numbers.with(Numbers.rounded(reading.value()), unit))
+                                    newest.map(reading -> it.measure().isState()
+                                                    ? it.measure().stateWords().word(reading.value())
+                                                    : Numbers.with(Numbers.rounded(reading.value()), unit))
                                             .orElse(""),
                                     newest.map(reading -> times.of(reading.at()))
                                             .orElse(
@@ -194,7 +194,7 @@ class EstateController {
                                                     .orElse(""));
                         })
                         .toList());
-        model.addAttribute("infos", infos(one));
+        model.addAttribute("infos", changes.said(one.id()));
         model.addAttribute(
                 "changes",
                 changeViews.rows(changes.of(
@@ -204,14 +204,6 @@ class EstateController {
                         CHANGES_SHOWN)));
         model.addAttribute("guards", guards.over(one.id()));
         model.addAttribute("cases", cases.openOn(one.id()));
-    }
-
-    /** By the name of the info and of its label: {@code build version}. */
-    private Map<String, String> infos(Estate.Component one) {
-        var said = new TreeMap<String, String>();
-        changes.infos(one.id())
-                .forEach((name, labels) -> labels.forEach((label, value) -> said.put(name + " " + label, value)));
-        return said;
     }
 
     /** Names and assigns a component where it stands. */

@@ -20,6 +20,7 @@ import app.morvet.core.guard.Limits;
 import app.morvet.core.guard.NoData;
 import app.morvet.core.guard.Side;
 import app.morvet.core.guard.SilenceGuard;
+import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
@@ -69,6 +70,20 @@ class GuardFormTest {
                 new SilenceGuard(Limits.above(3, 12), PLAIN),
                 new TrendGuard(95, Side.ABOVE, Duration.ofDays(7), true, ZONE, Limits.below(72, 12), RICH),
                 new BandGuard(Duration.ofMinutes(45), 0.6, Side.OUTSIDE, 6, ZONE, Limits.above(3.5, 8), RICH),
+                new StateGuard(
+                        new StateGuard.Condition(StateGuard.Manner.LEFT, List.of("running"), Duration.ofMinutes(10)),
+                        StateGuard.Condition.in(Duration.ofMinutes(2), "stopped", "failed to start"),
+                        new Terms(
+                                new Clearing(1, Duration.ofMinutes(3)),
+                                RICH.noData(),
+                                RICH.grouping(),
+                                null,
+                                RICH.damping())),
+                new StateGuard(
+                        new StateGuard.Condition(StateGuard.Manner.CAME, List.of("starting"), Duration.ofMinutes(15)),
+                        null,
+                        PLAIN),
+                new StateGuard(null, StateGuard.Condition.in(Duration.ZERO, "does not serve"), PLAIN),
                 new CombinationGuard(
                         Expression.parse("a and not (b or c)"), List.of(4L, 9L, 2L), Severity.CRITICAL, true, PLAIN));
     }
@@ -96,6 +111,10 @@ class GuardFormTest {
 
     @ParameterizedTest
     @CsvSource({
+        "kind=state;stateCritical=,  stateCritical, 'Say which words are bad'",
+        "kind=state;stateCritical=stopped;stateCriticalFor=8 days, stateCritical, 'A state counts for 0 min to 7 days'",
+        "kind=state;stateCritical=stopped;stateCriticalIs=came;stateCriticalFor=0 min, stateCritical, 'What a state came into or left counts for 1 min or more'",
+        "kind=state;stateWarning=slow;stateWarningFor=soon, stateWarningFor, '\"soon\" is not a duration'",
         "length=0,               length,   A sliding window is 1 min to 7 days long",
         "length=soon,            length,   '\"soon\" is not a duration; write it such as 15 min, 3 h or 2 days.'",
         "warning=x,              warning,  '\"x\" is not a number.'",

@@ -13,7 +13,10 @@ enum Ailment {
     STUCK("nobody takes from it", "queue"),
     HOARDED("seats are not given back", "licence"),
     AWAY("it does not answer", "endpoint"),
-    RAN_OUT("it has run out", "certificate");
+    RAN_OUT("it has run out", "certificate"),
+    STOPPED("it has stopped", "service"),
+    NOT_UP("it does not come up", "service"),
+    COMES_AND_GOES("it stops and starts again and again", "service");
 
     private final String words;
     private final java.util.List<String> kinds;

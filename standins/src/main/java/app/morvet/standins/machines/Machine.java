@@ -9,7 +9,7 @@ import java.util.List;
  * @param size      how much it carries, 1 is ordinary
  */
 record Machine(String key, String kind, String collector, double size) {
-    static final List<String> COLLECTORS = List.of("hosts", "instances", "licences");
+    static final List<String> COLLECTORS = List.of("hosts", "instances", "licences", "services");
 
     static final List<Machine> ALL = List.of(
             new Machine("quay-01", "host", "hosts", 1.0),
@@ -32,7 +32,21 @@ record Machine(String key, String kind, String collector, double size) {
             new Machine("chart-seats", "licence", "licences", 60),
             new Machine("rating-engine", "licence", "licences", 24),
             new Machine("exchange-gateway", "endpoint", "licences", 1),
-            new Machine("exchange-certificate", "certificate", "licences", 46));
+            new Machine("exchange-certificate", "certificate", "licences", 46),
+            new Machine("boarding-gate", "service", "services", 1),
+            new Machine("fare-engine", "service", "services", 1),
+            new Machine("seat-map", "service", "services", 1),
+            new Machine("manifest-relay", "service", "services", 1),
+            new Machine("hub-carrier", "service", "services", 1),
+            new Machine("ledger-post", "service", "services", 1),
+            new Machine("roster-sync", "service", "services", 1),
+            new Machine("tide-reader", "service", "services", 1),
+            new Machine("display-push", "service", "services", 1),
+            new Machine("stores-meter", "service", "services", 1));
+
+    boolean isService() {
+        return kind.equals("service");
+    }
 
     static Machine of(String key) {
         return ALL.stream()

@@ -91,8 +91,9 @@ class Machines {
         var made = new ArrayList<Illness>();
         long minutes = settings.past().toMinutes();
         int count = (int) Math.max(4, minutes / 1440 * 2);
+        var others = Machine.ALL.stream().filter(one -> !one.isService()).toList();
         for (int i = 0; i < count; i++) {
-            var machine = Machine.ALL.get(random.nextInt(Machine.ALL.size()));
+            var machine = others.get(random.nextInt(others.size()));
             var fitting = java.util.Arrays.stream(Ailment.values())
                     .filter(it -> it.befalls(machine))
                     .toList();
@@ -115,8 +116,26 @@ class Machines {
                 Ailment.WORKERS_TIED_UP,
                 now.minus(Duration.ofHours(31)),
                 now.minus(Duration.ofHours(30))));
+        services(made, now, minutes);
         made.sort(Comparator.comparing(Illness::from));
         return List.copyOf(made);
+    }
+
+    /** Services stop now and then; one has come and gone since the small hours. */
+    private void services(List<Illness> made, Instant now, long minutes) {
+        var random = new SplittableRandom(settings.seed() + 1);
+        var all = Machine.ALL.stream().filter(Machine::isService).toList();
+        for (int i = 0; i < minutes / 1440; i++) {
+            var from = now.minus(Duration.ofMinutes(random.nextLong(200, Math.max(201, minutes - 60))));
+            var ailment = random.nextInt(4) == 0 ? Ailment.NOT_UP : Ailment.STOPPED;
+            made.add(new Illness(
+                    all.get(random.nextInt(all.size())).key(),
+                    ailment,
+                    from,
+                    from.plus(Duration.ofMinutes(random.nextLong(4, 75)))));
+        }
+        made.removeIf(one -> one.machine().equals("stores-meter"));
+        made.add(new Illness("stores-meter", Ailment.COMES_AND_GOES, now.minus(Duration.ofMinutes(190)), null));
     }
 
     @EventListener(ApplicationReadyEvent.class)

@@ -61,6 +61,10 @@ final class Pages {
             # HELP endpoint_answers 1 while it answers, else 0.
             # TYPE certificate_days_left gauge
             # HELP certificate_days_left Days until it runs out.
+            # TYPE service stateset
+            # HELP service What the service is in, by the operating system.
+            # TYPE start_info gauge
+            # HELP start_info How the service is started.
             # TYPE build_info gauge
             # HELP build_info What runs there.
             """;
@@ -129,12 +133,20 @@ final class Pages {
                             "",
                             ill(illnesses, machine, at) ? -1 : Math.floor(machine.size()),
                             stamp);
+                case "service" -> service(page, machine, Physique.service(machine, at, illnesses), past, stamp);
                 default -> {
                     line(page, "licences_used", machine, "", physique.seatsUsed(machine, at, illnesses), stamp);
                     line(page, "licences_owned", machine, "", machine.size(), stamp);
                 }
             }
         }
+    }
+
+    private static void service(StringBuilder page, Machine machine, String state, boolean past, String stamp) {
+        for (var word : new String[] {"running", "starting", "stopped"})
+            line(page, "service", machine, ",service=\"" + word + "\"", word.equals(state) ? 1 : 0, stamp);
+        var mode = machine.key().equals("roster-sync") ? "by hand" : "at boot";
+        if (!past) line(page, "start_info", machine, ",mode=\"" + mode + "\"", 1, "");
     }
 
     private static boolean ill(List<Illness> illnesses, Machine machine, Instant at) {

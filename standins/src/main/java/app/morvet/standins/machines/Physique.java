@@ -12,6 +12,27 @@ final class Physique {
     private static final ZoneId ZONE = ZoneId.of("Europe/Helsinki");
     private static final double[] BOUNDS = {0.025, 0.05, 0.1, 0.2, 0.4, 0.8, 1.6, 3.2, Double.POSITIVE_INFINITY};
 
+    /** What a service is in. Healed, it takes a moment to come up; and each night one after the other is started anew. */
+    static String service(Machine machine, Instant at, List<Illness> illnesses) {
+        for (var one : illnesses) {
+            if (!one.machine().equals(machine.key())) continue;
+            if (one.lastsAt(at))
+                return switch (one.ailment()) {
+                    case NOT_UP -> "starting";
+                    case COMES_AND_GOES -> minute(at) % 14 < 8 ? "stopped" : "running";
+                    default -> "stopped";
+                };
+            var to = one.to();
+            if (to != null && !at.isBefore(to) && at.isBefore(to.plusSeconds(150))) return "starting";
+        }
+        long night = Math.floorMod(machine.key().hashCode(), 60) * 2L;
+        return minute(at) % 1440 == night ? "starting" : "running";
+    }
+
+    private static long minute(Instant at) {
+        return Math.floorDiv(at.getEpochSecond(), 60);
+    }
+
     private final long seed;
 
     Physique(long seed) {

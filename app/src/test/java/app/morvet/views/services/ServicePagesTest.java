@@ -1,0 +1,140 @@
+package app.morvet.views.services;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.MorvetTest;
+import app.morvet.core.guard.StateGuard;
+import app.morvet.core.guard.Terms;
+import app.morvet.core.guard.Watch;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** From a state that is told to what a person sees: its guard, its case, the list of services and its own page. */
+class ServicePagesTest extends MorvetTest {
+    private String mark;
+    private String measure;
+
+    @BeforeEach
+    void setUp() {
+        setUpOnce();
+        mark = "sv" + UUID.randomUUID().toString().substring(0, 8);
+        measure = "is_" + mark;
+        estate.add(mark + "-host", mark + " host", "host", null);
+        estate.add(mark, mark + " gate", "service", null);
+        estate.standsOn(mark, mark + "-host");
+        guards.set(
+                "State of " + mark,
+                true,
+                Watch.of(measure),
+                new StateGuard(
+                        StateGuard.Condition.in(Duration.ZERO, "starting"),
+                        StateGuard.Condition.in(Duration.ofMinutes(2), "stopped"),
+                        Terms.clearing(1, Duration.ZERO)),
+                "Start **it** again.");
+    }
+
+    private void is(String component, String state, Duration ago, String said) throws Exception {
+        var told = event(
+                "state.changed",
+                component,
+                Instant.now().minus(ago),
+                Map.of(
+                        "measure", measure,
+                        "state", state,
+                        "words", List.of("running", "starting", "stopped"),
+                        "said", said));
+        assertThat(tree(send(List.of(told))).path("rejected")).isEmpty();
+    }
+
+    private String headlines() {
+        return String.join(
+                "; ",
+                jdbc.sql("select headline from work_case where component_id = :id order by id")
+                        .param("id", estate.byKey(mark).orElseThrow().id())
+                        .query(String.class)
+                        .list());
+    }
+
+    @Test
+    void aServiceThatStopsIsACaseUntilItRunsAgain() throws Exception {
+        is(mark, "running", Duration.ofHours(3), "");
+        is(mark, "stopped", Duration.ofMinutes(5), "exit code 3: cannot bind the port");
+        eventually(() -> assertThat(headlines())
+                .isEqualTo(measure.replace('_', ' ').replace("is", "Is") + " on " + mark + " gate is stopped"));
+        var analyst = loggedIn("analyst");
+        var row = analyst.page("/services").select("tr:contains(" + mark + ")");
+        assertThat(row.text()).contains("stopped", mark + " host");
+        assertThat(row.select("svg.relief").attr("aria-label")).isEqualTo("critical");
+        assertThat(row.select("svg.state-track g.piece-critical")).isNotEmpty();
+        var page = analyst.page("/services/" + mark);
+        assertThat(page.text())
+                .contains(
+                        "exit code 3: cannot bind the port",
+                        "State of " + mark,
+                        "is stopped",
+                        "for 5 min",
+                        "on " + mark + " host");
+        assertThat(page.select("[data-curve]").attr("data-curve")).startsWith("/services/" + mark + "/track/");
+
+        var track = tree(analyst.get(page.select("[data-curve]").attr("data-curve")))
+                .path("track");
+        assertThat(track.findValuesAsString("word")).containsExactly("not known", "running", "stopped");
+        assertThat(track.findValuesAsString("mark")).containsExactly("nodata", "steady", "critical");
+
+        is(mark, "running", Duration.ZERO, "");
+        eventually(() -> assertThat(headlines()).startsWith("Over on " + mark));
+        assertThat(headlines()).contains("at worst").contains("is stopped");
+        // What changed just now still needs eyes.
+        assertThat(analyst.page("/services").select("tr:contains(" + mark + ")").text())
+                .contains("running", "changed just now");
+    }
+
+    @Test
+    void whatIsWellFoldsAwayAndIsFoundByItsWords() throws Exception {
+        is(mark, "running", Duration.ofHours(3), "");
+        var analyst = loggedIn("analyst");
+        assertThat(analyst.page("/services")
+                        .select("#service-rows > .sheet table")
+                        .text())
+                .doesNotContain(mark);
+        assertThat(analyst.page("/services/quiet")
+                        .select("tr:contains(" + mark + ")")
+                        .text())
+                .contains("running");
+        assertThat(analyst.page("/services?q=running+" + mark).select("tr:contains(" + mark + ")"))
+                .hasSize(1);
+        assertThat(analyst.page("/services?q=stopped+" + mark).text()).contains("Nothing fits");
+        assertThat(analyst.get("/services.csv?q=" + mark).body())
+                .contains("key,name,state of,kind")
+                .contains(mark + "," + mark + " gate,,service,not assigned,," + mark + "-host,running,steady");
+        assertThat(analyst.get("/services/no-such-" + mark).statusCode()).isEqualTo(404);
+        assertThat(analyst.get("/services/" + mark + "/track/999999999?days=7").statusCode())
+                .isEqualTo(404);
+        assertThat(analyst.page("/search?q=" + mark + "+gate").select("a[href=/services/" + mark + "]"))
+                .isNotEmpty();
+    }
+
+    @Test
+    void aWordThatTheStateDoesNotKnowIsSaidWhileItIsEdited() throws Exception {
+        is(mark, "running", Duration.ofHours(3), "");
+        var form = "kind=state&name=x&component=service&pattern=" + mark + "&measure=" + measure
+                + "&stateCritical=stoped&stateWarning=";
+        var lead = loggedIn("lead");
+        assertThat(lead.post("/guards/meaning", form).body())
+                .contains("knows no word &quot;stoped&quot;; it knows running, starting, stopped.")
+                .contains("Critical when stoped for 2 min.");
+        assertThat(lead.post("/guards/meaning", form.replace("kind=state", "kind=limit&fold=last&warning=3"))
+                        .body())
+                .contains("is a state, one of running, starting, stopped; watch what it is in.");
+        var picture = tree(lead.post("/guards/picture", form.replace("stoped", "stopped") + "&days=1"));
+        assertThat(picture.path("drawn").get(0).path("curve").path("track").findValuesAsString("word"))
+                .containsExactly("not known", "running");
+        assertThat(picture.path("draggable").asBoolean()).isFalse();
+        assertThat(lead.post("/guards/propose", form + "&budget=3").body()).contains("A state has words and no limits");
+    }
+}
