@@ -5,6 +5,9 @@ alter table measure add constraint measure_sort_check check (sort in ('GAUGE', '
 -- Whether it is told only when it changes, and stands until then; else it is promised as often as its feed is.
 alter table series add column told_on_change boolean not null default false;
 
+-- How often it is promised itself, in seconds; null where that is as often as its feed is.
+alter table series add column promised int check (promised > 0);
+
 -- What each state was last heard to be.
 create table state_now (
     series_id bigint      not null primary key references series,

@@ -69,6 +69,8 @@ function show(fresh) {
   if (one && part("show").value === "one" && [...part("subject").options].some((it) => it.value === String(one.series))) part("subject").value = one.series;
   markAlerts();
   tallies();
+  // What has no limits has none to propose.
+  part("propose").hidden = !fresh.draggable;
   alerts();
   part("doubts").textContent = [...fresh.doubts, fresh.left].filter(Boolean).join(" ");
 }

@@ -99,6 +99,7 @@ public class Matching {
     /** How often the feed of a series promised to be heard; a minute for what Morvet counts itself. */
     Duration cadence(Series one) {
         if (one.toldOnChange()) return STANDS;
+        if (one.promised() != null) return one.promised();
         var feed = one.feed();
         if (feed == null) return Duration.ofMinutes(1);
         return cadences().getOrDefault(feed, Duration.ofMinutes(1));

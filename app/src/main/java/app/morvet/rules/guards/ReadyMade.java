@@ -9,6 +9,7 @@ import app.morvet.core.guard.LimitGuard;
 import app.morvet.core.guard.Limits;
 import app.morvet.core.guard.Side;
 import app.morvet.core.guard.SilenceGuard;
+import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
@@ -139,6 +140,37 @@ class ReadyMade {
                         "Sessions unusual for the hour",
                         Watch.of("sessions").ofKind("instance"),
                         new BandGuard(Duration.ofMinutes(30), 0.8, Side.OUTSIDE, 4, zone, Limits.above(6, 15), calm),
+                        LOOK),
+                new Offer(
+                        "service-state",
+                        "Service does not run",
+                        Watch.of("service").ofKind("service"),
+                        new StateGuard(
+                                StateGuard.Condition.in(Duration.ofMinutes(10), "starting"),
+                                StateGuard.Condition.in(Duration.ofMinutes(3), "stopped"),
+                                Terms.clearing(1, Duration.ofMinutes(2))
+                                        .withDamping(new Damping(3, Duration.ofHours(2)))),
+                        LOOK),
+                new Offer(
+                        "service-silence",
+                        "Service not heard",
+                        Watch.of("service").ofKind("service"),
+                        new SilenceGuard(Limits.above(3, 10), Terms.clearing(1, Duration.ZERO)),
+                        LOOK),
+                new Offer(
+                        "alive",
+                        "Sign of life missing",
+                        Watch.of("alive"),
+                        new SilenceGuard(Limits.above(0, 2), Terms.clearing(1, Duration.ZERO)),
+                        LOOK),
+                new Offer(
+                        "versions",
+                        "Version differs from its like",
+                        Watch.of("versions"),
+                        new StateGuard(
+                                StateGuard.Condition.in(Duration.ofHours(1), "differs"),
+                                null,
+                                Terms.clearing(1, Duration.ZERO)),
                         LOOK),
                 new Offer(
                         "queue-depth",

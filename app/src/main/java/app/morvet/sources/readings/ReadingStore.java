@@ -14,6 +14,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
@@ -80,7 +81,7 @@ class ReadingStore {
 
     List<Series> series(long after, LongFunction<Measure> measures) {
         return jdbc.sql(
-                        "select id, component_id, measure_id, labels, feed_id, told_on_change from series where id > :after order by id")
+                        "select id, component_id, measure_id, labels, feed_id, told_on_change, promised from series where id > :after order by id")
                 .param("after", after)
                 .query((row, number) -> new Series(
                         row.getLong("id"),
@@ -88,7 +89,8 @@ class ReadingStore {
                         measures.apply(row.getLong("measure_id")),
                         labels(row.getString("labels")),
                         row.getObject("feed_id", Long.class),
-                        row.getBoolean("told_on_change")))
+                        row.getBoolean("told_on_change"),
+                        seconds(row.getObject("promised", Integer.class))))
                 .list();
     }
 
@@ -116,6 +118,17 @@ class ReadingStore {
                 .param("sort", sort.name())
                 .param("unit", unit)
                 .param("help", help)
+                .update();
+    }
+
+    private static @Nullable Duration seconds(@Nullable Integer seconds) {
+        return seconds == null ? null : Duration.ofSeconds(seconds);
+    }
+
+    void promise(long series, Duration every) {
+        jdbc.sql("update series set promised = :seconds where id = :id")
+                .param("seconds", (int) every.toSeconds())
+                .param("id", series)
                 .update();
     }
 

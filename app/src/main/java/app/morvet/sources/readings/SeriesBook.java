@@ -5,6 +5,7 @@ import app.morvet.core.readings.StateWords;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.nodes.Notices;
 import java.time.Clock;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
@@ -23,7 +24,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * All measures and series, in memory, since every reading asks for its series. They register themselves on first sight and
- * are never changed, so only new ones are read again; but for the words of states, of which there may be more: then all are.
+ * are hardly ever changed, so only new ones are read again; where there are more words of a state, or another promise, all are.
  */
 @Service
 public class SeriesBook {
@@ -46,6 +47,8 @@ public class SeriesBook {
     /** The notice that series were added. */
     public static final String ADDED = "series";
 
+    private static final String PROMISED = "promised";
+
     private final ReadingStore store;
     private final Notices notices;
     private final Clock clock;
@@ -67,6 +70,7 @@ public class SeriesBook {
                 new TransactionTemplate(java.util.Objects.requireNonNull(transaction.getTransactionManager()));
         this.ownTransaction.setPropagationBehavior(Propagation.REQUIRES_NEW.value());
         notices.hearOthers(ADDED, this::refresh);
+        notices.hearOthers(PROMISED, this::readAnew);
     }
 
     private Book book() {
@@ -185,6 +189,22 @@ public class SeriesBook {
         tellOthers();
     }
 
+    /** Keeps how often some series are promised themselves. */
+    @Transactional(propagation = Propagation.REQUIRES_NEW)
+    public void promise(Map<Long, Duration> every) {
+        every.forEach(store::promise);
+        notices.tell(PROMISED);
+        afterCommit(this::readAnew);
+    }
+
+    private void readAnew() {
+        synchronized (this) {
+            book = null;
+            refresh();
+        }
+        events.publishEvent(new SeriesAdded());
+    }
+
     /** Takes in what Morvet counts itself. */
     @Transactional(propagation = Propagation.REQUIRES_NEW)
     public void registerOwn(Collection<Newcomer> newcomers) {
@@ -218,10 +238,13 @@ public class SeriesBook {
 
     private void tellOthers() {
         notices.tell(ADDED);
-        Runnable then = () -> {
+        afterCommit(() -> {
             refresh();
             events.publishEvent(new SeriesAdded());
-        };
+        });
+    }
+
+    private static void afterCommit(Runnable then) {
         var running =
                 org.springframework.transaction.support.TransactionSynchronizationManager.isSynchronizationActive();
         if (!running) then.run();

@@ -31,6 +31,9 @@ class ServiceRows {
     /** What changed within that time needs eyes, though it be good now. */
     private static final Duration JUST_CHANGED = Duration.ofMinutes(30);
 
+    /** Of more, those that are as they should be fold into a line. */
+    private static final int MOST_SHOWN = 40;
+
     private static final String NOT_KNOWN = "not known";
 
     /** @param mark relief mark, or {@code neutral} where no guard judges it */
@@ -99,11 +102,17 @@ class ServiceRows {
         }
     }
 
-    /** @param eyes those that need eyes, the worst first; the others by application */
-    record Overview(List<Row> eyes, List<Quiet> quiet, int all) {}
+    /**
+     * @param eyes   those that need eyes, the worst first; the others by application
+     * @param folded whether the others are told in a line and not shown
+     */
+    record Overview(List<Row> eyes, List<Quiet> quiet, int all, boolean folded) {}
 
-    /** @param words of which each must stand in what a row says; empty for all */
-    Overview overview(String words, boolean withQuiet) {
+    /**
+     * @param words    of which each must stand in what a row says; empty for all
+     * @param unfolded whether those that are as they should be are shown, however many there are
+     */
+    Overview overview(String words, boolean unfolded) {
         var found = standings().stream().filter(one -> fits(one, words)).toList();
         var eyes = found.stream()
                 .filter(Standing::needsEyes)
@@ -115,10 +124,11 @@ class ServiceRows {
         found.stream().filter(one -> !one.needsEyes()).forEach(one -> byApplication
                 .computeIfAbsent(application(one.one()), none -> new ArrayList<>())
                 .add(one));
+        boolean folded = !unfolded && found.size() - eyes.size() > MOST_SHOWN;
         var quiet = new ArrayList<Quiet>();
         byApplication.forEach((application, some) ->
-                quiet.add(new Quiet(application, some.size(), tally(some), withQuiet ? rows(some) : List.of())));
-        return new Overview(rows(eyes), quiet, found.size());
+                quiet.add(new Quiet(application, some.size(), tally(some), folded ? List.of() : rows(some))));
+        return new Overview(rows(eyes), quiet, found.size(), folded);
     }
 
     /** All of them as a list, for a file. */

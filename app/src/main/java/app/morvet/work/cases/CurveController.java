@@ -49,10 +49,14 @@ class CurveController {
         var figures = new ArrayList<Figure>();
         var curve = drawn.curve();
         for (int i = curve.times().size() - 1; i >= 0; i--) {
+            if (!curve.track().isEmpty()) break;
             var value = curve.values().get(i);
             if (value != null)
                 figures.add(new Figure(times.exact(at(curve, i)), Numbers.rounded(value), level(drawn, value)));
         }
+        // What something was in is told once for each time that it was.
+        for (var one : curve.track().reversed())
+            figures.add(new Figure(times.exact(instant(one.from())), one.word(), marked(one.mark())));
         model.addAttribute("figures", figures);
         return "case-parts :: figures";
     }
@@ -62,9 +66,16 @@ class CurveController {
         var drawn = draw(id, alert);
         var curve = drawn.curve();
         var lines = new StringBuilder("at,\"" + curve.name().replace("\"", "'") + "\",over\r\n");
+        for (var one : curve.track())
+            lines.append(instant(one.from()))
+                    .append(",\"")
+                    .append(one.word().replace("\"", "'"))
+                    .append("\",")
+                    .append(marked(one.mark()))
+                    .append("\r\n");
         for (int i = 0; i < curve.times().size(); i++) {
             var value = curve.values().get(i);
-            if (value == null) continue;
+            if (value == null || !curve.track().isEmpty()) continue;
             lines.append(at(curve, i))
                     .append(',')
                     .append(Numbers.exact(value))
@@ -73,6 +84,14 @@ class CurveController {
                     .append("\r\n");
         }
         return Files.out("case-" + id + "-curve.csv", "text/csv", lines.toString());
+    }
+
+    private static String marked(String mark) {
+        return mark.equals("warning") || mark.equals("critical") ? mark : "";
+    }
+
+    private static Instant instant(double seconds) {
+        return Instant.ofEpochMilli(Math.round(seconds * 1000));
     }
 
     private static Instant at(Curve curve, int index) {

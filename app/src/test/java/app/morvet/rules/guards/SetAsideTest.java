@@ -49,7 +49,7 @@ class SetAsideTest {
                 Limits.above(80, 90),
                 Terms.clearing(0.85, Duration.ZERO));
         var guard = new StoredGuard(7, "Heat", true, Watch.of("heat"), rule, "", null, 1);
-        var series = new Series(id, id, new Measure(1, "heat", Sort.GAUGE, "", ""), Map.of(), null, false);
+        var series = new Series(id, id, new Measure(1, "heat", Sort.GAUGE, "", ""), Map.of(), null, false, null);
         var host = new Estate.Component(id, "host-" + id, "Host " + id, "host", null, null, NOW);
         var about = new Scope.Facts(host.key(), host.name(), host.kind(), "", 0, "", Set.of(), "", null);
         return new Watching(guard, new Subject(series, host, null, about), "c" + id, null, Duration.ofMinutes(1));

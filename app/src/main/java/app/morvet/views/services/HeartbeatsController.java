@@ -1,0 +1,107 @@
+package app.morvet.views.services;
+
+import app.morvet.core.guard.Spans;
+import app.morvet.core.readings.Micros;
+import app.morvet.core.readings.Readings;
+import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.Times;
+import app.morvet.sources.readings.ReadingHistory;
+import app.morvet.sources.readings.Series;
+import app.morvet.sources.readings.SeriesBook;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestHeader;
+
+/** What says nothing but that it is alive: when it last did, and when it should again. */
+@Controller
+class HeartbeatsController {
+    private static final String MEASURE = "alive";
+    private static final int LAST = 5;
+    private static final Duration FARTHEST = Duration.ofDays(90);
+
+    /**
+     * @param every what is promised, with its leeway
+     * @param by    until when the next must come
+     * @param late  by how long it is over; empty where it is not
+     * @param last  when it was heard, the newest first
+     */
+    record Row(
+            String key,
+            String name,
+            String application,
+            String mark,
+            String every,
+            String by,
+            String late,
+            List<String> last) {}
+
+    private final SeriesBook series;
+    private final ReadingHistory history;
+    private final Estate estate;
+    private final Times times;
+
+    HeartbeatsController(SeriesBook series, ReadingHistory history, Estate estate, Times times) {
+        this.series = series;
+        this.history = history;
+        this.estate = estate;
+        this.times = times;
+    }
+
+    @GetMapping("/services/heartbeats")
+    String list(@RequestHeader(name = "HX-Target", required = false) @Nullable String target, Model model) {
+        var now = times.now();
+        model.addAttribute("rows", rows(now));
+        return "heartbeat-rows".equals(target) ? "heartbeats :: rows" : "heartbeats";
+    }
+
+    private List<Row> rows(Instant now) {
+        // Those of one promise are asked for together, as far back as it takes to find a few.
+        var byPromise = new HashMap<Duration, List<Series>>();
+        for (var one : series.ofMeasure(MEASURE))
+            byPromise.computeIfAbsent(promised(one), none -> new ArrayList<>()).add(one);
+        var heard = new HashMap<Long, Readings>();
+        byPromise.forEach((every, some) -> {
+            var back = every.multipliedBy(LAST + 3L);
+            var from = now.minus(back.compareTo(FARTHEST) > 0 ? FARTHEST : back);
+            heard.putAll(history.between(some.stream().map(Series::id).toList(), from, now.plusSeconds(1)));
+        });
+        return series.ofMeasure(MEASURE).stream()
+                .map(one -> row(one, heard, now))
+                .sorted(Comparator.comparing((Row one) -> one.late().isEmpty()).thenComparing(Row::name))
+                .toList();
+    }
+
+    private static Duration promised(Series one) {
+        return one.promised() == null ? Duration.ofMinutes(1) : one.promised();
+    }
+
+    private Row row(Series one, Map<Long, Readings> heard, Instant now) {
+        var component = estate.component(one.component());
+        var readings = heard.getOrDefault(one.id(), Readings.NONE);
+        var every = promised(one).multipliedBy(3).dividedBy(2);
+        var last = new ArrayList<String>();
+        for (int i = readings.size() - 1; i >= Math.max(0, readings.size() - LAST); i--)
+            last.add(times.of(Micros.instant(readings.times()[i])));
+        var newest = readings.size() == 0 ? null : Micros.instant(readings.times()[readings.size() - 1]);
+        var by = newest == null ? null : newest.plus(every);
+        boolean late = by == null || by.isBefore(now);
+        return new Row(
+                component.key(),
+                component.name(),
+                estate.applicationOf(component).map(Estate.Application::name).orElse("not assigned"),
+                late ? "nodata" : "steady",
+                Spans.words(every),
+                by == null ? "" : times.of(by),
+                !late ? "" : by == null ? "for long" : ServiceRows.lasted(Duration.between(by, now)),
+                last);
+    }
+}
