@@ -166,9 +166,9 @@ class ReadyMade {
                 new Offer(
                         "versions",
                         "Version differs from its like",
-                        Watch.of("versions"),
+                        Watch.of("version"),
                         new StateGuard(
-                                StateGuard.Condition.in(Duration.ofHours(1), "differs"),
+                                StateGuard.Condition.in(Duration.ofHours(1), "different"),
                                 null,
                                 Terms.clearing(1, Duration.ZERO)),
                         LOOK),

@@ -18,6 +18,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 import org.springframework.context.event.EventListener;
+import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -52,6 +53,7 @@ public class Changes implements AgedData {
 
     /** What a component said of itself first is how it is; what it says otherwise later is a change. */
     @EventListener
+    @Order(1)
     @Transactional
     public void on(InfosArrived arrived) {
         var components = new HashMap<String, Long>();

@@ -151,6 +151,8 @@ class ServiceRows {
         return some.stream()
                 .filter(one -> now.containsKey(one.id()))
                 .map(one -> standing(one, now.get(one.id()), marks.get(one.id()), cadences, at))
+                // What Morvet reckons itself is no service: it is shown where it is bad.
+                .filter(one -> one.one().feed() != null || one.severity() != null)
                 .sorted(Comparator.comparing(one -> name(one.one())))
                 .toList();
     }

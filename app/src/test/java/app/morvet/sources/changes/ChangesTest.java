@@ -3,8 +3,14 @@ package app.morvet.sources.changes;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.MorvetTest;
+import app.morvet.core.guard.StateGuard;
+import app.morvet.core.guard.Terms;
+import app.morvet.core.guard.Watch;
+import app.morvet.sources.readings.SeriesBook;
+import app.morvet.sources.states.States;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -17,6 +23,12 @@ import org.springframework.beans.factory.annotation.Autowired;
 class ChangesTest extends MorvetTest {
     @Autowired
     Changes changes;
+
+    @Autowired
+    SeriesBook series;
+
+    @Autowired
+    States states;
 
     private String host;
 
@@ -155,5 +167,57 @@ class ChangesTest extends MorvetTest {
                         .query(Integer.class)
                         .single())
                 .isZero();
+    }
+
+    /** Of three that are alike one runs another version: it is in a state that a guard calls on, until it is mended. */
+    @Test
+    void aVersionThatDiffersFromThoseOfItsLikeIsAStateOfItsOwn() throws Exception {
+        long application = estate.addApplication(
+                "app-" + host,
+                "App of " + host,
+                3,
+                estate.addTeam("t-" + host, "T of " + host, host + "@sundrava.example"));
+        for (var one : List.of("-1", "-2", "-3")) estate.add(host + one, host + one, "instance", application);
+        versions("1.0", "1.0", "1.0");
+        assertThat(differ()).containsExactly("same", "same", "same");
+        versions("1.0", "1.0", "1.1");
+        assertThat(differ()).containsExactly("same", "same", "different");
+        long guard = guards.set(
+                "Versions of " + host,
+                true,
+                Watch.of("version").named(host + "-*"),
+                new StateGuard(
+                        StateGuard.Condition.in(Duration.ZERO, "different"), null, Terms.clearing(1, Duration.ZERO)),
+                "");
+        eventually(() -> assertThat(jdbc.sql("select words from alert where origin_kind = 'guard' and origin_id = :id")
+                        .param("id", guard)
+                        .query(String.class)
+                        .list())
+                .containsExactly("Version on " + host + "-3 build is different"));
+        assertThat(loggedIn("analyst").page("/services?q=" + host).text()).contains(host + "-3");
+        versions("1.1", "1.1", "1.1");
+        assertThat(differ()).containsExactly("same", "same", "same");
+    }
+
+    private void versions(String... some) throws Exception {
+        var page = new StringBuilder("# TYPE build info\n");
+        for (int i = 0; i < some.length; i++)
+            page.append("build_info{component=\"%s-%d\",kind=\"instance\",version=\"%s\"} 1\n"
+                    .formatted(host, i + 1, some[i]));
+        tell(
+                "application/openmetrics-text; version=1.0.0",
+                page.append("# EOF\n").toString());
+    }
+
+    private List<String> differ() {
+        var words = new ArrayList<String>();
+        for (var one : List.of("-1", "-2", "-3")) {
+            var of = series.find(estate.byKey(host + one).orElseThrow().id(), "version", Map.of("info", "build"))
+                    .orElseThrow();
+            words.add(of.measure()
+                    .stateWords()
+                    .word(states.of(List.of(of.id())).get(of.id()).place()));
+        }
+        return words;
     }
 }

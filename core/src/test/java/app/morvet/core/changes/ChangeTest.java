@@ -12,6 +12,8 @@ import net.jqwik.api.constraints.AlphaChars;
 import net.jqwik.api.constraints.Size;
 import net.jqwik.api.constraints.StringLength;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 class ChangeTest {
     private static final Instant AT = Instant.parse("2027-03-18T01:52:00Z");
@@ -67,5 +69,27 @@ class ChangeTest {
                 .singleElement()
                 .extracting(Change::words)
                 .isEqualTo("version of build: 1 → 2");
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "a,         none",
+        "a a a,     none",
+        "a a b,     2",
+        "a b,       0 1",
+        "a a b b,   0 1 2 3",
+        "a b c a,   1 2",
+        "'',        none",
+    })
+    void whatDiffersFromMostOfItsLike(String versions, String expected) {
+        var byPlace = new HashMap<Integer, String>();
+        for (var one : versions.split(" ")) if (!one.isEmpty()) byPlace.put(byPlace.size(), one);
+        var differing = Infos.differing(byPlace).entrySet().stream()
+                .filter(Map.Entry::getValue)
+                .map(one -> "" + one.getKey())
+                .sorted()
+                .toList();
+        assertThat(differing.isEmpty() ? "none" : String.join(" ", differing)).isEqualTo(expected);
+        assertThat(Infos.differing(byPlace)).hasSameSizeAs(byPlace);
     }
 }
