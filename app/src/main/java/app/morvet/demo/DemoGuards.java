@@ -130,15 +130,6 @@ class DemoGuards {
                         Terms.clearing(0.8, Duration.ofHours(1))),
                 DISK_NOTE);
         guards.set(
-                "Service not running",
-                true,
-                Watch.of("service").ofKind("service"),
-                new StateGuard(
-                        StateGuard.Condition.in(Duration.ofMinutes(10), "starting"),
-                        StateGuard.Condition.in(Duration.ofMinutes(4), "stopped"),
-                        Terms.clearing(1, Duration.ofMinutes(2)).withDamping(new Damping(3, Duration.ofHours(2)))),
-                SERVICE_NOTE);
-        guards.set(
                 "Machines not heard",
                 true,
                 new Watch("processor_busy", Scope.ALL.ofKind("host").named("quay-*"), "", ""),
@@ -201,6 +192,33 @@ class DemoGuards {
                 new Watch("sessions", Scope.ALL.ofKind("instance").named("rooster-1"), "", ""),
                 new LimitGuard(sliding(15), Amount.of(Amount.Fold.MEAN), Limits.above(250, 400), calm),
                 "");
+        guards.set(
+                "Service not running",
+                true,
+                Watch.of("service").ofKind("service"),
+                new StateGuard(
+                        StateGuard.Condition.in(Duration.ofMinutes(10), "starting"),
+                        StateGuard.Condition.in(Duration.ofMinutes(4), "stopped"),
+                        Terms.clearing(1, Duration.ofMinutes(2)).withDamping(new Damping(3, Duration.ofHours(2)))),
+                SERVICE_NOTE);
+        guards.set(
+                "Check not passed",
+                true,
+                Watch.of("check"),
+                new StateGuard(
+                        StateGuard.Condition.in(Duration.ofMinutes(10), "failed", "no answer"),
+                        StateGuard.Condition.in(Duration.ofMinutes(20), "no answer"),
+                        Terms.clearing(1, Duration.ZERO)),
+                "Open the check and *try it now*: it shows what was asked, what came back, and which expectation was not met.");
+        guards.set(
+                "Version differs",
+                true,
+                Watch.of("version"),
+                new StateGuard(
+                        StateGuard.Condition.in(Duration.ofHours(1), "different"),
+                        null,
+                        Terms.clearing(1, Duration.ZERO)),
+                "Ask who deployed whether the others follow. What runs in two versions for long fails in two ways.");
     }
 
     private static Window.Sliding sliding(int minutes) {

@@ -53,6 +53,10 @@ class DemoMachines {
                 rating-engine    | Rating engine      | licence  | passenger-booking  |
                 exchange-gateway | Exchange gateway   | endpoint | integration-hub    |
                 exchange-certificate | Exchange certificate | certificate | integration-hub |
+                booking-site     | Booking site       | endpoint | passenger-booking  |
+                fares-api        | Fares API          | endpoint | passenger-booking  |
+                manifest-api     | Manifest API       | endpoint | freight-manifests  |
+                payroll-gateway  | Payroll gateway    | endpoint | crew-rostering     |
                 boarding-gate    | boarding-gate      | service  | passenger-booking  | quay-01
                 fare-engine      | fare-engine        | service  | passenger-booking  | quay-02
                 seat-map         | seat-map           | service  | passenger-booking  | quay-02
@@ -85,6 +89,8 @@ class DemoMachines {
         estate.needs("manifest-to-harbour-authority", "manifest-relay");
         estate.needs("departures-to-displays", "display-push");
         estate.needs("booking-settlement", "ledger-post");
+        estate.needs("crew-hours-to-payroll", "payroll-gateway");
+        estate.needs("fares-api", "fare-engine");
         groups();
         feed("services", "Services");
         feed("hosts", "Hosts");

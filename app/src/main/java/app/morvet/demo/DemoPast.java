@@ -69,6 +69,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
 
     private final DemoEstate estate;
     private final DemoStore store;
+    private final DemoChecks checks;
     private final List<PastRound> rounds;
     private final Sealing sealing;
     private final List<Derived> derived;
@@ -91,6 +92,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     DemoPast(
             DemoEstate estate,
             DemoStore store,
+            DemoChecks checks,
             List<PastRound> rounds,
             Sealing sealing,
             List<Derived> derived,
@@ -103,6 +105,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             DemoSettings demo) {
         this.estate = estate;
         this.store = store;
+        this.checks = checks;
         this.rounds = rounds;
         this.sealing = sealing;
         this.derived = derived;
@@ -139,6 +142,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             while (!reaches(store.reportedTo())
                     || !reaches(store.lastRun().plus(RUNS_EVERY))
                     || !reaches(store.readTo(clock.instant().minus(Duration.ofHours(1))))) Thread.sleep(300);
+            checks.add(Duration.between(store.firstFailure(), clock.instant()));
             sealing.sealUpTo(clock.instant().minus(Duration.ofHours(30)));
             var taken = Objects.requireNonNull(transaction.execute(status -> make()));
             // Mail servers take their time over each mail; meanwhile the rest is made ready.

@@ -3,6 +3,7 @@ package app.morvet.demo;
 import app.morvet.ground.base.Stamp;
 import app.morvet.ground.connections.Connection;
 import app.morvet.ground.connections.Connections;
+import app.morvet.sources.checks.Checks;
 import java.time.Instant;
 import java.util.List;
 import java.util.Objects;
@@ -19,9 +20,11 @@ class DemoStore {
 
     private final JdbcClient jdbc;
     private final Connections connections;
+    private final Checks checks;
 
-    DemoStore(JdbcClient jdbc, Connections connections) {
+    DemoStore(JdbcClient jdbc, Connections connections, Checks checks) {
         this.jdbc = jdbc;
+        this.checks = checks;
         this.connections = connections;
     }
 
@@ -53,6 +56,7 @@ class DemoStore {
                 .param("now", address)
                 .param("before", before)
                 .update();
+        checks.moved(before, address);
     }
 
     Instant reportedTo() {

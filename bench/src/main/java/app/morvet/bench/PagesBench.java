@@ -2,6 +2,7 @@ package app.morvet.bench;
 
 import app.morvet.ground.estate.Estate;
 import java.time.Instant;
+import java.util.function.IntFunction;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.springframework.context.ConfigurableApplicationContext;
@@ -9,7 +10,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 
 /**
  * Pages of a large estate, beside a bare page of the same server, the log-in: 100,000 past cases and 300 open ones, 500 interfaces,
- * 2,000 guards, 20,000 other components, 5,000 jobs, 10,000 handoffs.
+ * 2,000 guards, 20,000 other components, 5,000 jobs, 10,000 handoffs, 2,000 services.
  */
 final class PagesBench {
     private static final int ASKED = 100;
@@ -19,6 +20,7 @@ final class PagesBench {
     private static final int COMPONENTS = 20_000;
     private static final int JOBS = 5000;
     private static final int HANDOFFS = 10_000;
+    private static final int SERVICES = 2000;
 
     private final JdbcClient jdbc;
     private final Estate estate;
@@ -37,8 +39,8 @@ final class PagesBench {
                 .query(Long.class)
                 .single();
         System.out.printf(
-                "%npages: 100,000 settled cases and 300 open ones, %,d interfaces, %,d guards, %,d components, %,d jobs, %,d handoffs; median of %d each%n",
-                INTERFACES, GUARDS, COMPONENTS, JOBS, HANDOFFS, ASKED);
+                "%npages: 100,000 settled cases and 300 open ones, %,d interfaces, %,d guards, %,d components, %,d jobs, %,d handoffs, %,d services; median of %d each%n",
+                INTERFACES, GUARDS, COMPONENTS, JOBS, HANDOFFS, SERVICES, ASKED);
         for (var path : new String[] {
             "/cases",
             "/cases?show=settled",
@@ -49,7 +51,8 @@ final class PagesBench {
             "/guards",
             "/estate",
             "/batch/jobs",
-            "/handoffs"
+            "/handoffs",
+            "/services"
         }) {
             var found = visitor.besideABarePage(path);
             System.out.printf(
@@ -101,6 +104,7 @@ final class PagesBench {
         guardsAndComponents();
         jobs();
         handoffs();
+        services();
         jdbc.sql("analyze").update();
     }
 
@@ -132,6 +136,37 @@ final class PagesBench {
                                 .formatted(n, n, now.minusSeconds(n), now.minusSeconds(n + 60)))
                 .collect(Collectors.joining(",", "[", "]"));
         visitor.post("/api/v1/events", "application/cloudevents-batch+json", events);
+    }
+
+    /** Two weeks of days on which each was stopped for a while; every hundredth is now. */
+    private void services() throws Exception {
+        var first = Instant.now().minusSeconds(14 * 86_400L);
+        for (int day = 0; day < 14; day++) {
+            var at = first.plusSeconds(day * 86_400L);
+            int today = day;
+            post(n -> state(n, "stopped", at.plusSeconds(n)));
+            post(n -> state(n, today == 13 && n % 100 == 0 ? "stopped" : "running", at.plusSeconds(n + 900L)));
+        }
+        // With the same limits as the others, and active, so that words are good and bad.
+        jdbc.sql(
+                        """
+                        insert into guard (name, active, watched, rule, fix_note, version, changed_at)
+                        values ('bench services', true, '{"measure":"service","kind":"service"}',
+                                '{"kind":"state","criticalWhen":{"words":["stopped"],"for":"PT2M"},"clearMargin":1,"clearTime":"PT0S"}', '', 1, now())""")
+                .update();
+    }
+
+    private void post(IntFunction<String> one) throws Exception {
+        visitor.post(
+                "/api/v1/readings",
+                "application/json",
+                IntStream.range(0, SERVICES).mapToObj(one).collect(Collectors.joining(",", "[", "]")));
+    }
+
+    private static String state(int service, String state, Instant at) {
+        return """
+                {"component":"service-%d","kind":"service","measure":"service","state":"%s","words":["running","stopped"],"at":"%s"}"""
+                .formatted(service, state, at);
     }
 
     private void handoffs() {

@@ -131,4 +131,33 @@ class BenchTest extends InAHouse {
                 .isLessThan(Duration.ofMillis(2));
         assertThat(page.locator("[data-bench-alerts]")).containsText("ledger-1");
     }
+
+    /** What a guard watches is seen on the page of services first, then as a case, and there that it runs again. */
+    @Test
+    void aServiceThatIsStoppedIsACaseUntilItRunsAgain() throws Exception {
+        var soon = new com.microsoft.playwright.assertions.LocatorAssertions.ContainsTextOptions().setTimeout(30_000);
+        var page = pages.logIn("analyst");
+        page.navigate("/services");
+        var row = page.locator("#service-rows tr").filter(new Locator.FilterOptions().setHasText("fare-engine"));
+        assertThat(row).containsText("running");
+        house.panel("/machines/fare-engine/ail", "ailment", "STOPPED");
+        assertThat(row).containsText("stopped", soon);
+        house.later(Duration.ofMinutes(5));
+        row.getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("fare-engine"))
+                .click();
+        assertThat(page.locator(".curve canvas").first()).isVisible();
+        var toCase = page.getByRole(
+                AriaRole.LINK, new Page.GetByRoleOptions().setName("Service on fare-engine is stopped"));
+        assertThat(toCase)
+                .isVisible(new com.microsoft.playwright.assertions.LocatorAssertions.IsVisibleOptions()
+                        .setTimeout(30_000));
+        toCase.click();
+        var dossier = new CasePage(page);
+        assertThat(dossier.heading()).containsText("Service on fare-engine is stopped");
+        house.panel("/machines/fare-engine/heal");
+        house.later(Duration.ofMinutes(3));
+        assertThat(dossier.facts()).containsText("running", soon);
+        house.later(Duration.ofMinutes(3));
+        assertThat(dossier.heading()).containsText("Over on fare-engine", soon);
+    }
 }

@@ -103,8 +103,11 @@ class Screenshots {
                     .last()
                     .click();
             page.waitForTimeout(1500);
-            page.navigate(address + "/handoffs");
-            shoot(page, "handoffs");
+            page.navigate(address + "/services");
+            shoot(page, "services");
+            page.navigate(address + "/services/stores-meter?days=1");
+            page.waitForSelector(".curve canvas");
+            shoot(page, "service");
 
             var dark = pages.logIn("analyst2", ColorScheme.DARK);
             openFirst(dark, "on Manifest");
@@ -116,8 +119,6 @@ class Screenshots {
             var admin = pages.logIn("admin");
             bench(admin, 4, "guard");
             bench(admin, 8, "guard-band");
-            admin.navigate("/guards/6");
-            shoot(admin, "guards");
             page.navigate("/estate/components/manifold-1");
             shoot(page, "component");
             night(lead);

@@ -20,10 +20,11 @@ public class Outgoing {
     private static final int LONGEST_ANSWER = 1024 * 1024;
 
     /**
-     * @param type its content type; empty where it does not say
-     * @param body at most a mebibyte of it
+     * @param type     its content type; empty where it does not say
+     * @param location where it sends on to; empty where it does not
+     * @param body     at most a mebibyte of it
      */
-    public record Answer(int status, String type, String body) {}
+    public record Answer(int status, String type, String location, String body) {}
 
     private final MorvetSettings settings;
     private final Duration patience;
@@ -34,7 +35,7 @@ public class Outgoing {
             .build();
 
     @Autowired
-    Outgoing(MorvetSettings settings) {
+    public Outgoing(MorvetSettings settings) {
         this(settings, PATIENCE);
     }
 
@@ -69,6 +70,12 @@ public class Outgoing {
 
     /** @throws IOException when there is no whole answer in time; an answer of any status is no exception */
     public Answer call(HttpRequest.Builder request, String address) throws IOException, InterruptedException {
+        return call(request, address, patience);
+    }
+
+    /** @param patience within which the whole answer must be there */
+    public Answer call(HttpRequest.Builder request, String address, Duration patience)
+            throws IOException, InterruptedException {
         check(address);
         long until = System.nanoTime() + patience.toNanos();
         var answer = client.send(
@@ -77,12 +84,17 @@ public class Outgoing {
             return new Answer(
                     answer.statusCode(),
                     answer.headers().firstValue("Content-Type").orElse(""),
-                    new String(beginning(body, until), StandardCharsets.UTF_8));
+                    answer.headers().firstValue("Location").orElse(""),
+                    new String(beginning(body, until, patience), StandardCharsets.UTF_8));
         }
     }
 
+    private static String words(Duration patience) {
+        return patience.toMillis() % 1000 == 0 ? patience.toSeconds() + " s" : patience.toMillis() + " ms";
+    }
+
     /** The client's own limit ends with the headers; who sends them and then nothing would be waited for for ever. */
-    private byte[] beginning(InputStream body, long until) throws IOException {
+    private static byte[] beginning(InputStream body, long until, Duration patience) throws IOException {
         var late = new AtomicBoolean();
         var watch = Thread.ofVirtual().start(() -> {
             try {
@@ -101,7 +113,6 @@ public class Outgoing {
         } finally {
             watch.interrupt();
         }
-        throw new HttpTimeoutException(
-                "it began to answer and did not end within %d s".formatted(patience.toSeconds()));
+        throw new HttpTimeoutException("it began to answer and did not end within %s".formatted(words(patience)));
     }
 }

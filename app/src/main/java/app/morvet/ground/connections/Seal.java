@@ -23,7 +23,7 @@ import org.springframework.stereotype.Component;
  * open, so a new key is put before the old one, and the old one is taken away after a start.
  */
 @Component
-class Seal {
+public class Seal {
     private static final String MARK = "sealed:";
     private static final int NONCE = 12;
     private static final int TAG_BITS = 128;
@@ -59,7 +59,7 @@ class Seal {
      *
      * @throws IllegalStateException where there is no key to seal with; says how to give one
      */
-    String close(String text, String belongsTo) {
+    public String close(String text, String belongsTo) {
         if (text.isEmpty()) return "";
         if (keys.isEmpty())
             throw new IllegalStateException(
@@ -82,7 +82,7 @@ class Seal {
      *
      * @throws IllegalStateException where none of the keys opens it
      */
-    String open(String stored, String belongsTo) {
+    public String open(String stored, String belongsTo) {
         if (!stored.startsWith(MARK)) return stored;
         for (var key : keys) {
             var text = opened(key, stored, belongsTo);

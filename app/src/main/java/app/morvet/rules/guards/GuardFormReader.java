@@ -25,6 +25,7 @@ import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
 import app.morvet.ground.base.Sentence;
+import app.morvet.ground.base.SpanText;
 import app.morvet.ground.estate.ScopeForm;
 import java.time.DateTimeException;
 import java.time.DayOfWeek;

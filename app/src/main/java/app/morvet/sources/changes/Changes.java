@@ -25,6 +25,9 @@ import org.springframework.transaction.annotation.Transactional;
 /** What became different about components: taken in, and asked for. */
 @Service
 public class Changes implements AgedData {
+    /** The state that says whether a component runs the version of its like. */
+    public static final String VERSION = "version";
+
     private static final int A_TIME = 5000;
 
     public record Observed(long id, long component, Change change) {}

@@ -28,7 +28,6 @@ import org.springframework.transaction.support.TransactionTemplate;
  */
 @Component
 class Versions {
-    private static final String MEASURE = "version";
     private static final String SAME = "same";
     private static final String DIFFERENT = "different";
     private static final StateWords WORDS = new StateWords(List.of(SAME, DIFFERENT));
@@ -106,14 +105,14 @@ class Versions {
 
     private void tell(List<Said> said) {
         series.registerOwn(said.stream()
-                .filter(one ->
-                        series.find(one.component().id(), MEASURE, one.labels()).isEmpty())
+                .filter(one -> series.find(one.component().id(), Changes.VERSION, one.labels())
+                        .isEmpty())
                 .map(one -> new SeriesBook.Newcomer(
-                        one.component().id(), MEASURE, Sort.STATE, WORDS.text(), HELP, one.labels(), true))
+                        one.component().id(), Changes.VERSION, Sort.STATE, WORDS.text(), HELP, one.labels(), true))
                 .toList());
         var of = new HashMap<Said, Series>();
         for (var one : said)
-            series.find(one.component().id(), MEASURE, one.labels())
+            series.find(one.component().id(), Changes.VERSION, one.labels())
                     .filter(it -> it.measure().stateWords().all().containsAll(WORDS.all()))
                     .ifPresent(it -> of.put(one, it));
         var now = states.of(of.values().stream().map(Series::id).toList());

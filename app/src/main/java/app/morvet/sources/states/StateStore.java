@@ -142,10 +142,10 @@ class StateStore {
     }
 
     /** How many characters were kept of what a feed's states said since an instant. */
-    long keptSince(long feed, Instant from) {
+    long keptSince(@Nullable Long feed, Instant from) {
         return jdbc.sql(
                         """
-                        select coalesce(sum(length(said)), 0) from state_change where said_by = :feed and at >= :from""")
+                        select coalesce(sum(length(said)), 0) from state_change where said_by is not distinct from :feed::bigint and at >= :from and said <> ''""")
                 .param("feed", feed)
                 .param("from", Stamp.of(from))
                 .query(Long.class)

@@ -6,6 +6,7 @@ import app.morvet.core.states.StateTrack;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import app.morvet.rules.guards.StateGuards;
+import app.morvet.sources.changes.Changes;
 import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.Series;
 import app.morvet.sources.readings.SeriesBook;
@@ -84,6 +85,7 @@ class ServiceRows {
     /** What of it stands how, before any words or tracks. */
     private record Standing(
             Series one,
+            Estate.Component component,
             States.Now now,
             String word,
             StateGuards.Marks marks,
@@ -117,12 +119,12 @@ class ServiceRows {
         var eyes = found.stream()
                 .filter(Standing::needsEyes)
                 .sorted(Comparator.comparingInt(Standing::order)
-                        .thenComparingInt(one -> tier(one.one()))
-                        .thenComparing(one -> name(one.one())))
+                        .thenComparingInt(one -> tier(one.component()))
+                        .thenComparing(one -> one.component().name()))
                 .toList();
         var byApplication = new TreeMap<String, List<Standing>>();
         found.stream().filter(one -> !one.needsEyes()).forEach(one -> byApplication
-                .computeIfAbsent(application(one.one()), none -> new ArrayList<>())
+                .computeIfAbsent(application(one.component()), none -> new ArrayList<>())
                 .add(one));
         boolean folded = !unfolded && found.size() - eyes.size() > MOST_SHOWN;
         var quiet = new ArrayList<Quiet>();
@@ -151,18 +153,19 @@ class ServiceRows {
         return some.stream()
                 .filter(one -> now.containsKey(one.id()))
                 .map(one -> standing(one, now.get(one.id()), marks.get(one.id()), cadences, at))
-                // What Morvet reckons itself is no service: it is shown where it is bad.
-                .filter(one -> one.one().feed() != null || one.severity() != null)
-                .sorted(Comparator.comparing(one -> name(one.one())))
+                // That something runs the version of its like is no news; that it does not is.
+                .filter(one -> !one.one().measure().name().equals(Changes.VERSION) || one.severity() != null)
+                .sorted(Comparator.comparing(one -> one.component().name()))
                 .toList();
     }
 
-    private static Standing standing(
+    private Standing standing(
             Series one, States.Now now, StateGuards.Marks marks, Map<Long, Duration> cadences, Instant at) {
         var word = one.measure().stateWords().word(now.place());
         boolean silent = knownTo(one, now, cadences).isBefore(at);
         return new Standing(
                 one,
+                estate.component(one.component()),
                 now,
                 word,
                 marks,
@@ -174,8 +177,9 @@ class ServiceRows {
     /** Until when the word that was heard last is known to stand: half a cadence beyond the next that was promised. */
     static Instant knownTo(Series one, States.Now now, Map<Long, Duration> cadences) {
         if (one.toldOnChange()) return Instant.MAX;
-        var cadence =
+        var usual =
                 one.feed() == null ? Duration.ofMinutes(1) : cadences.getOrDefault(one.feed(), Duration.ofMinutes(1));
+        var cadence = one.promised() == null ? usual : one.promised();
         return now.heardAt().plus(cadence.multipliedBy(3).dividedBy(2));
     }
 
@@ -191,7 +195,7 @@ class ServiceRows {
     }
 
     private Row row(Standing one, List<States.Change> changes, Instant from, Instant to, Map<Long, Duration> cadences) {
-        var component = estate.component(one.one().component());
+        var component = one.component();
         var on = component.standsOn() == null ? null : estate.component(component.standsOn());
         var since = one.silent() ? one.now().heardAt() : one.now().since();
         return new Row(
@@ -199,8 +203,8 @@ class ServiceRows {
                 component.name(),
                 of(one.one()),
                 component.kind(),
-                application(one.one()),
-                tier(one.one()),
+                application(one.component()),
+                tier(one.component()),
                 on == null ? "" : on.name(),
                 on == null ? "" : on.key(),
                 one.silent() ? NOT_KNOWN : one.word(),
@@ -269,7 +273,7 @@ class ServiceRows {
 
     private boolean fits(Standing one, String words) {
         if (words.isBlank()) return true;
-        var component = estate.component(one.one().component());
+        var component = one.component();
         var on = component.standsOn() == null
                 ? ""
                 : estate.component(component.standsOn()).name();
@@ -278,7 +282,7 @@ class ServiceRows {
                         component.name(),
                         component.key(),
                         component.kind(),
-                        application(one.one()),
+                        application(one.component()),
                         on,
                         one.silent() ? NOT_KNOWN : one.word())
                 .toLowerCase(Locale.ROOT);
@@ -286,20 +290,12 @@ class ServiceRows {
         return true;
     }
 
-    private String name(Series one) {
-        return estate.component(one.component()).name();
+    private String application(Estate.Component one) {
+        return estate.applicationOf(one).map(Estate.Application::name).orElse("not assigned");
     }
 
-    private String application(Series one) {
-        return estate.applicationOf(estate.component(one.component()))
-                .map(Estate.Application::name)
-                .orElse("not assigned");
-    }
-
-    private int tier(Series one) {
-        return estate.applicationOf(estate.component(one.component()))
-                .map(it -> it.tier().number())
-                .orElse(9);
+    private int tier(Estate.Component one) {
+        return estate.applicationOf(one).map(it -> it.tier().number()).orElse(9);
     }
 
     /** A component with one state alone needs no more words. */

@@ -25,6 +25,7 @@ import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
+import app.morvet.ground.base.SpanText;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.LocalTime;

@@ -112,11 +112,12 @@ class ReadingsProperties {
     }
 
     @Test
-    void forgettingKeepsTheNewestReadingSinceSilenceIsCountedFromIt() {
+    void forgettingKeepsTheReadingJustBeforeSinceItSaysWhatStoodThere() {
         var ring = new ReadingRing();
         for (int i = 0; i < 100; i++) ring.add(Instant.ofEpochSecond(i), i);
         ring.forgetBefore(Instant.ofEpochSecond(90));
-        assertThat(ring.size()).isEqualTo(10);
+        assertThat(ring.size()).isEqualTo(11);
+        assertThat(ring.all().values()[0]).isEqualTo(89);
         ring.forgetBefore(Instant.ofEpochSecond(1000));
         assertThat(ring.all().values()).containsExactly(99);
     }

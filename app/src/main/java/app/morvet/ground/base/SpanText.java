@@ -1,18 +1,18 @@
-package app.morvet.rules.guards;
+package app.morvet.ground.base;
 
 import java.time.Duration;
 import java.util.Locale;
 import java.util.regex.Pattern;
 
 /** Durations as people type them into a sentence: {@code 15 min}, {@code 2 h 30 min}, {@code 3 days}; a bare number is minutes. */
-final class SpanText {
+public final class SpanText {
     private static final Pattern PART = Pattern.compile(
             "(\\d{1,7}(?:[.,]\\d{1,3})?)\\s*(seconds?|sec|s|minutes?|min|m|hours?|h|days?|d|weeks?|)(?![a-z])\\s*");
 
     private SpanText() {}
 
     /** @throws IllegalArgumentException that says how it is written */
-    static Duration read(String text) {
+    public static Duration read(String text) {
         var left = text.strip().toLowerCase(Locale.ROOT);
         var part = PART.matcher(left);
         double seconds = 0;

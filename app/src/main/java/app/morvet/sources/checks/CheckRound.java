@@ -1,0 +1,78 @@
+package app.morvet.sources.checks;
+
+import app.morvet.core.checks.Result;
+import app.morvet.ground.base.Rounds;
+import java.time.Clock;
+import java.time.Duration;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Semaphore;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/**
+ * Has checks run when they are due, each on a thread of its own, so that one that hangs holds up no other; of one host at most
+ * four at once. Any node takes what is due, and what one takes no other does.
+ */
+@Component
+class CheckRound extends Rounds {
+    private static final Logger log = LoggerFactory.getLogger(CheckRound.class);
+    private static final int A_TIME = 200;
+    private static final int OF_A_HOST = 4;
+    private static final Duration BETWEEN_TRIES = Duration.ofMillis(500);
+
+    private final CheckStore store;
+    private final Prober prober;
+    private final CheckResults results;
+    private final Clock clock;
+    private final Map<String, Semaphore> hosts = new ConcurrentHashMap<>();
+
+    CheckRound(CheckStore store, Prober prober, CheckResults results, Clock clock) {
+        super("checks", new Undone("Checks do not run", "Checks run late", "/services/checks"), Duration.ofSeconds(1));
+        this.store = store;
+        this.prober = prober;
+        this.results = results;
+        this.clock = clock;
+    }
+
+    /** One is due, or another than before. */
+    void lookAgain() {
+        wake();
+    }
+
+    @Override
+    protected boolean round() {
+        var due = store.takeDue(clock.instant(), A_TIME);
+        for (var check : due) Thread.ofVirtual().name("check-" + check.id()).start(() -> run(check));
+        return due.size() == A_TIME;
+    }
+
+    private void run(StoredCheck check) {
+        try {
+            var host = hosts.computeIfAbsent(check.target().host(), none -> new Semaphore(OF_A_HOST));
+            host.acquire();
+            Result result;
+            try {
+                result = asked(check);
+            } finally {
+                host.release();
+            }
+            results.keep(check, clock.instant(), result);
+        } catch (InterruptedException stop) {
+            Thread.currentThread().interrupt();
+        } catch (RuntimeException failed) {
+            log.warn("the check {} could not be kept", check.id(), failed);
+        }
+    }
+
+    /** Of several tries one is enough. */
+    private Result asked(StoredCheck check) throws InterruptedException {
+        var result = prober.ask(check.target(), check.headers());
+        for (int again = 1; again < check.tries() && !result.state().equals(Result.PASSED); again++) {
+            Thread.sleep(BETWEEN_TRIES);
+            result = prober.ask(check.target(), check.headers());
+        }
+        return result;
+    }
+}

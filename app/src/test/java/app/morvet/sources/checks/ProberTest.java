@@ -1,0 +1,214 @@
+package app.morvet.sources.checks;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.core.checks.Expectation;
+import app.morvet.core.checks.Result;
+import app.morvet.core.checks.Target;
+import app.morvet.ground.base.MorvetSettings;
+import app.morvet.ground.base.Outgoing;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.net.Socket;
+import java.net.URI;
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.CopyOnWriteArrayList;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Servers that answer, and servers that misbehave in each of the ways there are: a clear word for each, and in time. */
+class ProberTest {
+    private static final Duration KEPT = Duration.ofDays(400);
+    private static final Duration PATIENCE = Duration.ofMillis(1500);
+
+    private interface Behaviour {
+        void answer(String request, OutputStream out) throws IOException, InterruptedException;
+    }
+
+    private final List<String> requests = new CopyOnWriteArrayList<>();
+    private ServerSocket server;
+    private volatile Behaviour behaviour = (request, out) -> {};
+
+    @BeforeEach
+    void open() throws IOException {
+        server = new ServerSocket(0, 20, InetAddress.getLoopbackAddress());
+        Thread.ofVirtual().start(() -> {
+            try {
+                while (true) {
+                    var caller = server.accept();
+                    Thread.ofVirtual().start(() -> serve(caller));
+                }
+            } catch (IOException closed) {
+                // the test is over
+            }
+        });
+    }
+
+    @AfterEach
+    void close() throws IOException {
+        server.close();
+    }
+
+    private void serve(Socket caller) {
+        try (caller) {
+            var head = new StringBuilder();
+            caller.setSoTimeout(300);
+            try {
+                while (head.indexOf("\r\n\r\n") < 0) {
+                    int read = caller.getInputStream().read();
+                    if (read < 0) break;
+                    head.append((char) read);
+                }
+            } catch (java.net.SocketTimeoutException nothingSent) {
+                // who asks for a port says nothing first
+            }
+            requests.add(head.toString());
+            behaviour.answer(head.toString(), caller.getOutputStream());
+        } catch (IOException | InterruptedException gone) {
+            // who asked has hung up
+        }
+    }
+
+    private static void write(OutputStream out, String text) throws IOException {
+        out.write(text.getBytes(StandardCharsets.UTF_8));
+        out.flush();
+    }
+
+    private static String http(int code, String body, String... headers) {
+        return "HTTP/1.1 %d Some\r\nConnection: close\r\n%sContent-Length: %d\r\n\r\n%s"
+                .formatted(code, String.join("", List.of(headers)), body.length(), body);
+    }
+
+    private String address() {
+        return "127.0.0.1:" + server.getLocalPort();
+    }
+
+    private Result ask(Target target, String headers) throws InterruptedException {
+        var settings = new MorvetSettings(
+                ZoneId.of("UTC"),
+                URI.create("http://localhost"),
+                Duration.ZERO,
+                null,
+                List.of(address(), "127.0.0.1:1", "nowhere.invalid:80"),
+                "",
+                KEPT,
+                KEPT,
+                KEPT,
+                KEPT);
+        return new Prober(new Outgoing(settings), Clock.systemUTC()).ask(target, headers);
+    }
+
+    private Result call(String expected, boolean follow) throws InterruptedException {
+        var expectations = new ArrayList<Expectation>(List.of(Expectation.Code.of("200")));
+        expectations.addAll(Expectation.read(expected));
+        return ask(
+                new Target.Http("GET", "http://" + address() + "/status", "", follow, PATIENCE, expectations),
+                "X-Key: harbour-secret");
+    }
+
+    @Test
+    void anAnswerIsHeldAgainstWhatIsExpected() throws Exception {
+        behaviour = (request, out) -> write(out, http(200, "{\"status\":\"open\"}"));
+        var passed = call("$.status = \"open\"", false);
+        assertThat(passed.state()).isEqualTo("passed");
+        assertThat(passed.said()).isEqualTo("{\"status\":\"open\"}");
+        assertThat(requests.getFirst()).startsWith("GET /status").contains("X-Key: harbour-secret");
+        assertThat(call("$.status = \"shut\"\nno text \"open\"", false).why())
+                .isEqualTo("expected $.status = \"shut\", it is \"open\"; expected no text \"open\", it stands there");
+        behaviour = (request, out) -> write(out, http(503, "later"));
+        assertThat(call("", false).why()).isEqualTo("expected 200, it answered 503");
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "hangs,             no answer within 1500 ms",
+        "begins,            it began to answer and did not end within",
+        "sends for ever,    it began to answer and did not end within",
+        "hangs up,          it speaks no HTTP",
+        "speaks mail,       it speaks no HTTP",
+        "goes in circles,   it is sent on more than 5 times",
+        "sends elsewhere,   Morvet may not call 192.0.2.7:80",
+    })
+    void whoMisbehavesIsTold(String how, String word) throws Exception {
+        behaviour = switch (how) {
+            case "hangs" -> (request, out) -> Thread.sleep(4000);
+            case "begins" ->
+                (request, out) -> {
+                    write(out, "HTTP/1.1 200 OK\r\nContent-Length: 100\r\n\r\nbegun");
+                    Thread.sleep(4000);
+                };
+            case "sends for ever" ->
+                (request, out) -> {
+                    write(out, "HTTP/1.1 200 OK\r\n\r\n");
+                    while (true) {
+                        write(out, "x".repeat(100));
+                        Thread.sleep(20);
+                    }
+                };
+            case "hangs up" -> (request, out) -> {};
+            case "speaks mail" -> (request, out) -> write(out, "220 mail.sundrava.example\r\n");
+            case "goes in circles" -> (request, out) -> write(out, http(302, "", "Location: /status\r\n"));
+            default -> (request, out) -> write(out, http(302, "", "Location: http://192.0.2.7/\r\n"));
+        };
+        long start = System.nanoTime();
+        var result = call("", true);
+        assertThat(result.state()).isEqualTo("no answer");
+        assertThat(result.why()).startsWith(word);
+        assertThat(Duration.ofNanos(System.nanoTime() - start)).isLessThan(Duration.ofSeconds(4));
+    }
+
+    @Test
+    void ofAHundredMegabytesTheFirstIsLookedAt() throws Exception {
+        behaviour = (request, out) -> {
+            write(out, "HTTP/1.1 200 OK\r\nContent-Length: 100000000\r\n\r\nopen");
+            for (int i = 0; i < 100; i++) write(out, "x".repeat(1_000_000));
+        };
+        var result = call("text \"open\"", false);
+        assertThat(result.state()).isEqualTo("passed");
+        assertThat(result.said()).hasSize(1_048_576);
+    }
+
+    @Test
+    void whoIsSentOnIsFollowedOnlyWhereThatIsWanted() throws Exception {
+        behaviour = (request, out) ->
+                write(out, request.startsWith("GET /status") ? http(301, "", "Location: /new\r\n") : http(200, "here"));
+        assertThat(call("text \"here\"", true).state()).isEqualTo("passed");
+        assertThat(call("", false).why()).isEqualTo("expected 200, it answered 301");
+    }
+
+    @Test
+    void aPortIsReachedAndItsFirstLineRead() throws Exception {
+        behaviour = (request, out) -> write(out, "SSH-2.0-harbour\r\nmore");
+        var target = new Target.Port("127.0.0.1", server.getLocalPort(), "SSH-2.0", PATIENCE);
+        assertThat(ask(target, "").state()).isEqualTo("passed");
+        assertThat(ask(new Target.Port("127.0.0.1", server.getLocalPort(), "", PATIENCE), "")
+                        .state())
+                .isEqualTo("passed");
+        behaviour = (request, out) -> Thread.sleep(4000);
+        assertThat(ask(target, "").why()).isEqualTo("no answer within 1500 ms");
+        assertThat(ask(new Target.Port("127.0.0.1", 1, "", PATIENCE), "").why())
+                .isEqualTo("nobody listens at 127.0.0.1:1");
+        assertThat(ask(new Target.Port("nowhere.invalid", 80, "", PATIENCE), "").why())
+                .isEqualTo("the name nowhere.invalid is not known");
+        assertThat(ask(new Target.Port("127.0.0.2", 22, "", PATIENCE), "").why())
+                .startsWith("Morvet may not call 127.0.0.2:22");
+    }
+
+    @Test
+    void whatHasNoCertificateIsTold() throws Exception {
+        behaviour = (request, out) -> write(out, "SSH-2.0-harbour\r\n");
+        assertThat(ask(new Target.Certificate("127.0.0.1", server.getLocalPort(), 21, PATIENCE), "")
+                        .why())
+                .startsWith("no safe connection: ");
+    }
+}
