@@ -90,8 +90,11 @@ class BarriersTest extends InAHouse {
         var page = pages.logIn("admin");
         look(page, "/guards");
         for (var name : List.of(
-                "Failed since midnight", "Disk filling up", "Answers unusually slow", "Slow for want of workers", "Service not running"))
-            look(page, linkTo(page, "/guards", name) + "/edit");
+                "Failed since midnight",
+                "Disk filling up",
+                "Answers unusually slow",
+                "Slow for want of workers",
+                "Service not running")) look(page, linkTo(page, "/guards", name) + "/edit");
         look(page, linkTo(page, "/guards", "Memory nearly full") + "/versions");
         List.of(
                         "/guards/ready-made",
@@ -111,7 +114,8 @@ class BarriersTest extends InAHouse {
                         "/setup/keys")
                 .forEach(path -> look(page, path));
         var dark = pages.logIn("admin", ColorScheme.DARK);
-        List.of("/login", "/estate", "/services", "/services/stores-meter", "/setup/desk").forEach(path -> look(dark, path));
+        List.of("/login", "/estate", "/services", "/services/stores-meter", "/setup/desk")
+                .forEach(path -> look(dark, path));
         assertThat(wrong).isEmpty();
     }
 

@@ -146,8 +146,8 @@ class BenchTest extends InAHouse {
         row.getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("fare-engine"))
                 .click();
         assertThat(page.locator(".curve canvas").first()).isVisible();
-        var toCase = page.getByRole(
-                AriaRole.LINK, new Page.GetByRoleOptions().setName("Service on fare-engine is stopped"));
+        var toCase =
+                page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Service on fare-engine is stopped"));
         assertThat(toCase)
                 .isVisible(new com.microsoft.playwright.assertions.LocatorAssertions.IsVisibleOptions()
                         .setTimeout(30_000));

@@ -85,7 +85,7 @@ class Screenshots {
             lead.waitForSelector("#preview table");
             shoot(lead, "rule");
             page.navigate("/cases");
-            openFirst(page, "on Manifest");
+            openFirst(page, "on Manifest to harbour");
             shoot(page, "dossier");
             page.keyboard().press("h");
             page.waitForSelector("#handoff-story");
@@ -93,7 +93,7 @@ class Screenshots {
             page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off through Service desk"))
                     .click();
             page.waitForSelector("#dossier-facts a.mono");
-            openFirst(page, "on Booking");
+            openFirst(page, "on Booking settlement");
             page.keyboard().press("h");
             page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off through Service desk"))
                     .click();
@@ -110,7 +110,7 @@ class Screenshots {
             shoot(page, "service");
 
             var dark = pages.logIn("analyst2", ColorScheme.DARK);
-            openFirst(dark, "on Manifest");
+            openFirst(dark, "on Manifest to harbour");
             dark.locator("details.failed summary").first().click();
             dark.waitForSelector(".message");
             dark.locator("details.failed").first().scrollIntoViewIfNeeded();

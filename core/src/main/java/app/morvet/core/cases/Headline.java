@@ -90,7 +90,8 @@ public final class Headline {
         var now = StateGuard.word(told.value(), StateWords.parse(told.unit()));
         var when = told.level() == Severity.CRITICAL ? guard.critical() : guard.warning();
         var on = capital(told.words()) + " on " + told.subject();
-        if (when == null || when.manner() == StateGuard.Manner.IN) return on + " is " + now;
+        if (when == null || when.manner() == StateGuard.Manner.IN)
+            return on + (now.contains(" ") ? ": " : " is ") + now;
         return "%s %s %s%s"
                 .formatted(
                         on,

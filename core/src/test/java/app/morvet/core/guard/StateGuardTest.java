@@ -140,6 +140,26 @@ class StateGuardTest {
                 .isEqualTo(words);
     }
 
+    /** Of a word that is several the sentence is none, so it stands for itself. */
+    @Test
+    void wordsThatAreSeveralStandForThemselves() {
+        var guard = new StateGuard(
+                null,
+                StateGuard.Condition.in(MINUTE, "no answer"),
+                guard("usual").terms());
+        assertThat(Headline.of(
+                        guard,
+                        new Headline.Told(
+                                "check",
+                                "check",
+                                "passed, failed, no answer",
+                                "Fares API",
+                                Severity.CRITICAL,
+                                2002,
+                                null)))
+                .isEqualTo("Check on Fares API: no answer");
+    }
+
     /** Of two values the worse is the one whose word is worse, whatever its place among the words. */
     @Test
     void theWorstIsTheWorstWord() {

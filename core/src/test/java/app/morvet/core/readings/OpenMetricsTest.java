@@ -102,6 +102,8 @@ class OpenMetricsTest {
                 arguments("info: without its suffix", "# TYPE a info\na 1\n# EOF\n"),
                 arguments("state set: no label of its name", "# TYPE a stateset\na{b=\"x\"} 1\n# EOF\n"),
                 arguments("state set: neither 0 nor 1", "# TYPE a stateset\na{a=\"x\"} 2\n# EOF\n"),
+                arguments("state set: none is true", "# TYPE a stateset\na{a=\"x\"} 0\na{a=\"y\"} 0\n# EOF\n"),
+                arguments("state set: two are true", "# TYPE a stateset\na{a=\"x\"} 1\na{a=\"y\"} 1\n# EOF\n"),
                 arguments("summary: a quantile beyond 1", "# TYPE a summary\na{quantile=\"1.5\"} 1\n# EOF\n"),
                 arguments("summary: a quantile that is none", "# TYPE a summary\na{quantile=\"x\"} 1\n# EOF\n"),
                 arguments("summary: no quantile", "# TYPE a summary\na 1\n# EOF\n"),
@@ -350,5 +352,28 @@ class OpenMetricsTest {
         // After a restart all that is there has come since.
         assertThat(first.buckets().since(second.buckets())).isEqualTo(first.buckets());
         assertThat(Buckets.of(new TreeMap<>(Map.of(1.0, 0.0))).quantile(0.5)).isEmpty();
+    }
+
+    @Test
+    void aStateSetIsOneWordOfSeveralForEachOfItsMetrics() {
+        var page = OpenMetrics.strict(
+                """
+                # TYPE service stateset
+                service{component="gate",service="running"} 0
+                service{component="gate",service="stopped"} 1
+                service{component="map",service="running"} 1
+                service{component="map",service="stopped"} 0
+                # EOF
+                """);
+        assertThat(page.faults()).isEmpty();
+        assertThat(page.states())
+                .extracting(one -> one.labels() + " " + one.word() + " of " + one.words())
+                .containsExactly(
+                        "{component=gate} stopped of [running, stopped]",
+                        "{component=map} running of [running, stopped]");
+        // One line that is wrong takes the others of its set with it, and of no other.
+        var half = OpenMetrics.lenient("# TYPE s stateset\ns{s=\"a\"} 1\ns{s=\"b\"} 0.5\ns{of=\"other\",s=\"a\"} 1\n");
+        assertThat(half.states()).extracting(one -> one.labels().get("of")).containsExactly("other");
+        assertThat(half.faults()).hasSize(1);
     }
 }
