@@ -4,6 +4,7 @@ import app.morvet.core.checks.Result;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Sort;
 import app.morvet.core.readings.StateWords;
+import app.morvet.ground.base.PlainText;
 import app.morvet.ground.page.Live;
 import app.morvet.sources.intake.StatesSaid;
 import app.morvet.sources.readings.ReadingBook;
@@ -25,11 +26,13 @@ class CheckResults {
     static final String STATE = "check";
     private static final String TIME = "check_time";
     private static final String DAYS_LEFT = "certificate_days_left";
+    private static final int LONGEST_PASSED = 65_536;
     private static final StateWords WORDS = new StateWords(Result.WORDS);
 
     private final CheckStore store;
     private final SeriesBook series;
     private final ReadingBook readings;
+    private final States states;
     private final TransactionTemplate transaction;
     private final ApplicationEventPublisher events;
     private final Live live;
@@ -38,12 +41,14 @@ class CheckResults {
             CheckStore store,
             SeriesBook series,
             ReadingBook readings,
+            States states,
             TransactionTemplate transaction,
             ApplicationEventPublisher events,
             Live live) {
         this.store = store;
         this.series = series;
         this.readings = readings;
+        this.states = states;
         this.transaction = transaction;
         this.events = events;
         this.live = live;
@@ -75,9 +80,16 @@ class CheckResults {
                                 result.said().isEmpty() || result.said().equals(result.why())
                                         ? result.why()
                                         : result.why() + "\n\n" + result.said()))));
-            store.keepResult(check.id(), at, result, passed ? result.said() : "");
+            store.keepResult(check.id(), at, result, passed ? PlainText.cut(result.said(), LONGEST_PASSED) : "");
             live.changed(States.TOPIC);
         });
+    }
+
+    /** It is not asked any more, so nothing of it is known now. */
+    void forget(StoredCheck check) {
+        series.find(check.component(), STATE, Map.of(STATE, check.name()))
+                .ifPresent(one -> states.forget(List.of(one.id())));
+        live.changed(States.TOPIC);
     }
 
     /** What came of it before it was there, all at once. */

@@ -58,7 +58,11 @@ class CheckRound extends Rounds {
             } finally {
                 host.release();
             }
-            results.keep(check, clock.instant(), result);
+            // What was changed or switched off while it was asked is another check now.
+            boolean asBefore = store.byId(check.id())
+                    .filter(now -> now.active() && now.version() == check.version())
+                    .isPresent();
+            if (asBefore) results.keep(check, clock.instant(), result);
         } catch (InterruptedException stop) {
             Thread.currentThread().interrupt();
         } catch (RuntimeException failed) {

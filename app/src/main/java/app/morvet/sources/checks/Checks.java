@@ -75,6 +75,10 @@ public class Checks {
                 "check " + one.name(),
                 before == null ? null : words(before),
                 words(one));
+        // Under another name, or switched off, what it was is no more.
+        if (before != null
+                && (!one.active() || !one.name().equals(before.name()) || one.component() != before.component()))
+            results.forget(before);
         afterwards();
     }
 
@@ -115,6 +119,7 @@ public class Checks {
     public void delete(long id, Person by) {
         store.byId(id).ifPresent(one -> {
             store.delete(id);
+            results.forget(one);
             audit.record(by, "check deleted", "check " + one.name(), words(one), null);
         });
     }

@@ -118,11 +118,13 @@ class StateStore {
                 .list();
     }
 
-    /** What some said lately, or when they changed; the newest first. */
-    List<States.Change> latest(Collection<Long> series, int most) {
+    /** What some said lately, of each its beginning, or when they changed; the newest first. */
+    List<States.Change> latest(Collection<Long> series, int longest, int most) {
         return jdbc.sql(
                         """
-                        select * from state_change where series_id = any(:series::bigint[]) order by at desc limit :most""")
+                        select series_id, at, place, changed, left(said, :longest) as said from state_change
+                         where series_id = any(:series::bigint[]) order by at desc limit :most""")
+                .param("longest", longest)
                 .param("series", series.toArray(Long[]::new))
                 .param("most", most)
                 .query(StateStore::change)
@@ -139,6 +141,13 @@ class StateStore {
                 .param("before", Stamp.of(before))
                 .query(StateStore::change)
                 .optional();
+    }
+
+    /** What they are now is not known any more; what they were stays. */
+    void forget(Collection<Long> series) {
+        jdbc.sql("delete from state_now where series_id = any(:series::bigint[])")
+                .param("series", series.toArray(Long[]::new))
+                .update();
     }
 
     /** How many characters were kept of what a feed's states said since an instant. */

@@ -151,9 +151,18 @@ public class States implements AgedData {
         return found;
     }
 
-    /** When some series changed and what they said, the newest first. */
-    public List<Change> latest(Collection<Long> series, int most) {
-        return series.isEmpty() ? List.of() : store.latest(series, most);
+    /**
+     * When some series changed and what they said, the newest first.
+     *
+     * @param longest of what each said so many characters
+     */
+    public List<Change> latest(Collection<Long> series, int longest, int most) {
+        return series.isEmpty() ? List.of() : store.latest(series, longest, most);
+    }
+
+    /** Nobody tells of some series any more: they are in nothing now. What they were stays. */
+    public void forget(Collection<Long> series) {
+        if (!series.isEmpty()) store.forget(series);
     }
 
     @Override

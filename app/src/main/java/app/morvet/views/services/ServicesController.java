@@ -36,6 +36,7 @@ import org.springframework.web.server.ResponseStatusException;
 class ServicesController {
     private static final List<Integer> DAYS = List.of(1, 7, 30, 90);
     private static final int LATEST = 30;
+    private static final int LONGEST_SAID = 20_000;
     private static final int CHANGES = 8;
     private static final int POINTS = 400;
 
@@ -233,7 +234,7 @@ class ServicesController {
         var masking = masks.on(one.id());
         var until = new HashMap<Long, Instant>();
         var told = new ArrayList<Told>();
-        for (var change : states.latest(byId.keySet(), LATEST)) {
+        for (var change : states.latest(byId.keySet(), LONGEST_SAID, LATEST)) {
             var of = byId.get(change.series());
             var word = of.measure().stateWords().word(change.place());
             var end = until.getOrDefault(change.series(), times.now());

@@ -63,6 +63,9 @@ class CheckPagesTest extends MorvetTest {
 
         lead.post("/services/checks/" + id(), form(mark, "200", "&version=2"));
         assertThat(row()).contains("off");
+        assertThat(lead.page("/services?q=" + mark).text())
+                .as("nothing is asked, so nothing is missed")
+                .contains("Nothing fits");
         lead.post("/services/checks/" + id() + "/delete", "");
         assertThat(row()).isEmpty();
         assertThat(jdbc.sql("select string_agg(what, ', ' order by id) from audit_entry where subject = :subject")

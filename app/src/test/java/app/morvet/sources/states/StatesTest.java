@@ -158,7 +158,7 @@ class StatesTest extends MorvetTest {
                 event("state.changed", mark, AT.plusSeconds(120), Map.of("measure", measure, "state", "running"))));
         assertThat(words(mark)).containsExactly("0 stopped", "2 running");
         assertThat(of(mark).toldOnChange()).isTrue();
-        assertThat(states.latest(List.of(of(mark).id()), 5))
+        assertThat(states.latest(List.of(of(mark).id()), 2_000_000, 5))
                 .extracting(States.Change::said)
                 .containsExactly("", "exit code 3");
         var unfit = event("state.changed", mark, AT, Map.of("measure", measure));
@@ -173,12 +173,13 @@ class StatesTest extends MorvetTest {
         json(mark, 3, "stopped", ",\"said\":\"two retries\"");
         json(mark, 50, "stopped", ",\"said\":\"two retries\"");
         json(mark, 64, "stopped", ",\"said\":\"two retries\"");
-        assertThat(states.latest(List.of(of(mark).id()), 9).stream()
+        assertThat(states.latest(List.of(of(mark).id()), 2_000_000, 9).stream()
                         .map(it -> Duration.between(AT, it.at()).toMinutes() + " " + it.changed() + " " + it.said()))
                 .containsExactly(
                         "64 false two retries", "3 true two retries", "2 false two retries", "0 true all well");
         json(mark, 65, "stopped", ",\"said\":\"" + "x".repeat(1_100_000) + "\"");
-        var longest = states.latest(List.of(of(mark).id()), 1).getFirst().said();
+        var longest =
+                states.latest(List.of(of(mark).id()), 2_000_000, 1).getFirst().said();
         assertThat(longest).hasSize(1_048_576).endsWith("… cut here, it was longer than 1 MiB");
     }
 }
