@@ -137,10 +137,12 @@ class BenchTest extends InAHouse {
     void aServiceThatIsStoppedIsACaseUntilItRunsAgain() throws Exception {
         var soon = new com.microsoft.playwright.assertions.LocatorAssertions.ContainsTextOptions().setTimeout(30_000);
         var lead = pages.logIn("lead");
-        lead.navigate("/guards/new?kind=state&measure=service&component=service&stateCritical=stoped&stateCriticalFor=0&calm=0");
+        lead.navigate(
+                "/guards/new?kind=state&measure=service&component=service&stateCritical=stoped&stateCriticalFor=0&calm=0");
         exactly(lead, "Name", "Fares stopped");
         lead.getByLabel("Name or pattern").fill("fare-engine");
-        assertThat(lead.locator("#meaning")).containsText("knows no word \"stoped\"; it knows running, starting, stopped");
+        assertThat(lead.locator("#meaning"))
+                .containsText("knows no word \"stoped\"; it knows running, starting, stopped");
         lead.getByLabel("Critical: words, with commas between").fill("stopped");
         assertThat(lead.locator("#meaning")).containsText("Critical when stopped.");
         assertThat(lead.locator("[data-bench-curve] canvas")).isVisible();
@@ -158,8 +160,8 @@ class BenchTest extends InAHouse {
         row.getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("fare-engine"))
                 .click();
         assertThat(page.locator(".curve canvas").first()).isVisible();
-        var toCase = page.getByRole(
-                AriaRole.LINK, new Page.GetByRoleOptions().setName("Service on fare-engine is stopped"));
+        var toCase =
+                page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Service on fare-engine is stopped"));
         assertThat(toCase)
                 .isVisible(new com.microsoft.playwright.assertions.LocatorAssertions.IsVisibleOptions()
                         .setTimeout(30_000));
