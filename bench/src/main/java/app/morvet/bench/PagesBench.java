@@ -147,6 +147,8 @@ final class PagesBench {
             post(n -> state(n, "stopped", at.plusSeconds(n)));
             post(n -> state(n, today == 13 && n % 100 == 0 ? "stopped" : "running", at.plusSeconds(n + 900L)));
         }
+        // Heard just now, so that none is missed.
+        post(n -> state(n, n % 100 == 0 ? "stopped" : "running", Instant.now().minusSeconds(1)));
         // With the same limits as the others, and active, so that words are good and bad.
         jdbc.sql(
                         """

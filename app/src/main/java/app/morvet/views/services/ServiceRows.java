@@ -35,6 +35,9 @@ class ServiceRows {
     /** Of more, those that are as they should be fold into a line. */
     private static final int MOST_SHOWN = 40;
 
+    /** Where a whole collector is silent thousands need eyes; so many of them are shown, the worst first. */
+    private static final int MOST_EYES = 60;
+
     private static final String NOT_KNOWN = "not known";
 
     /** @param mark relief mark, or {@code neutral} where no guard judges it */
@@ -106,9 +109,10 @@ class ServiceRows {
 
     /**
      * @param eyes   those that need eyes, the worst first; the others by application
+     * @param more   how many more need eyes than are shown
      * @param folded whether the others are told in a line and not shown
      */
-    record Overview(List<Row> eyes, List<Quiet> quiet, int all, boolean folded) {}
+    record Overview(List<Row> eyes, int more, List<Quiet> quiet, int all, boolean folded) {}
 
     /**
      * @param words    of which each must stand in what a row says; empty for all
@@ -130,7 +134,8 @@ class ServiceRows {
         var quiet = new ArrayList<Quiet>();
         byApplication.forEach((application, some) ->
                 quiet.add(new Quiet(application, some.size(), tally(some), folded ? List.of() : rows(some))));
-        return new Overview(rows(eyes), quiet, found.size(), folded);
+        int shown = Math.min(eyes.size(), MOST_EYES);
+        return new Overview(rows(eyes.subList(0, shown)), eyes.size() - shown, quiet, found.size(), folded);
     }
 
     /** All of them as a list, for a file. */

@@ -8,6 +8,7 @@ import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.Watch;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
@@ -136,5 +137,33 @@ class ServicePagesTest extends MorvetTest {
                 .containsExactly("not known", "running");
         assertThat(picture.path("draggable").asBoolean()).isFalse();
         assertThat(lead.post("/guards/propose", form + "&budget=3").body()).contains("A state has words and no limits");
+    }
+
+    /** Where a whole collector is silent thousands need eyes at once; the page shows the worst and counts the others. */
+    @Test
+    void ofVeryManyThatNeedEyesTheWorstAreShownAndTheOthersCounted() throws Exception {
+        var events = new ArrayList<Map<String, Object>>();
+        for (int i = 0; i < 70; i++)
+            events.add(event(
+                    "state.changed",
+                    mark + "-" + i,
+                    Instant.now().minusSeconds(600),
+                    Map.of(
+                            "measure",
+                            measure,
+                            "state",
+                            i % 2 == 0 ? "stopped" : "starting",
+                            "words",
+                            List.of("starting", "stopped"))));
+        send(events);
+        var page = loggedIn("analyst").page("/services?q=" + mark);
+        assertThat(page.select("#service-rows tr:contains(" + mark + ")")).hasSize(60);
+        assertThat(page.select("#service-rows tr:contains(" + mark + ")")
+                        .first()
+                        .text())
+                .contains("stopped");
+        assertThat(page.text()).contains("and 10 more that need eyes");
+        assertThat(loggedIn("analyst").get("/services.csv?q=" + mark).body().lines())
+                .hasSize(71);
     }
 }
