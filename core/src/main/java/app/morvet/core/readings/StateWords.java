@@ -3,6 +3,8 @@ package app.morvet.core.readings;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 
 /**
  * The words that a measure of sort {@link Sort#STATE} knows, in order. A reading of it is the place of one of them, from 0; so
@@ -36,9 +38,15 @@ public record StateWords(List<String> all) {
                     "a word of a state has no comma and no line break, was \"" + word + "\"");
     }
 
+    /** Those of each measure are asked for with each reading of it. */
+    private static final Map<String, StateWords> PARSED = new ConcurrentHashMap<>();
+
+    private static final int MOST_PARSED = 10_000;
+
     /** As {@link #text} wrote them. */
     public static StateWords parse(String text) {
-        return text.isEmpty() ? NONE : new StateWords(List.of(text.split(BETWEEN)));
+        if (PARSED.size() > MOST_PARSED) PARSED.clear();
+        return text.isEmpty() ? NONE : PARSED.computeIfAbsent(text, it -> new StateWords(List.of(it.split(BETWEEN))));
     }
 
     /** {@code running, starting, stopped}. */
