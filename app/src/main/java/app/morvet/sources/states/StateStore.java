@@ -89,10 +89,6 @@ class StateStore {
                 .update();
     }
 
-    List<States.Now> all() {
-        return jdbc.sql("select * from state_now").query(StateStore::now).list();
-    }
-
     List<States.Now> of(Collection<Long> series) {
         return jdbc.sql("select * from state_now where series_id = any(:series::bigint[])")
                 .param("series", series.toArray(Long[]::new))

@@ -130,11 +130,6 @@ public class States implements AgedData {
         return text.length() <= LONGEST_SAID ? text : PlainText.cut(text, LONGEST_SAID - CUT.length() - 1) + CUT;
     }
 
-    /** Of all states. */
-    public List<Now> all() {
-        return store.all();
-    }
-
     /** Of some series, by their ids; those that were never heard are left out. */
     public Map<Long, Now> of(Collection<Long> series) {
         var found = new HashMap<Long, Now>();
