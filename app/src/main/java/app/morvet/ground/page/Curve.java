@@ -1,5 +1,6 @@
 package app.morvet.ground.page;
 
+import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -55,11 +56,23 @@ public record Curve(
         this(times, values, low, high, projected, warning, critical, zone, name, unit, note, List.of());
     }
 
-    /** What a component was in. */
-    public static Curve track(
-            List<Double> times, List<@Nullable Double> values, List<Stretch> track, String zone, String name) {
-        return new Curve(
-                times, values, List.of(), List.of(), List.of(), List.of(), List.of(), zone, name, "", "", track);
+    /**
+     * What a component was in, with a point every so often at which it can be read.
+     *
+     * @param track without gaps, from {@code from} to {@code to}
+     */
+    public static Curve track(List<Stretch> track, double from, double to, int points, String zone, String name) {
+        var times = new ArrayList<Double>();
+        var places = new ArrayList<@Nullable Double>();
+        int place = 0;
+        for (int i = 0; i <= points; i++) {
+            double now = from + (to - from) * i / points;
+            while (place + 1 < track.size() && track.get(place + 1).from() <= now) place++;
+            times.add(now);
+            places.add((double) place);
+        }
+        var none = List.<Double>of();
+        return new Curve(times, places, List.of(), List.of(), List.of(), none, none, zone, name, "", "", track);
     }
 
     /** Where there is nothing to draw. */

@@ -174,19 +174,11 @@ public class Curves {
                 stretches.set(stretches.size() - 1, new Curve.Stretch(last.from(), end, word, mark));
             else stretches.add(new Curve.Stretch(start, end, word, mark));
         }
-        var at = new ArrayList<Double>();
-        var values = new ArrayList<@Nullable Double>();
-        double step = Math.max(1, Duration.between(from, to).toSeconds() / (double) points);
-        int place = 0;
-        for (double now = Micros.of(from) / 1e6; now <= Micros.of(to) / 1e6; now += step) {
-            while (place + 1 < stretches.size() && stretches.get(place + 1).from() <= now) place++;
-            at.add(now);
-            values.add((double) place);
-        }
         return Curve.track(
-                at,
-                values,
                 stretches,
+                Micros.of(from) / 1e6,
+                Micros.of(to) / 1e6,
+                points,
                 times.zone().getId(),
                 subject.series().measure().words());
     }

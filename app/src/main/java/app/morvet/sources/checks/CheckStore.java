@@ -141,10 +141,34 @@ class CheckStore {
 
     /** @return its id */
     long add(StoredCheck one, Instant now) {
-        return jdbc.sql(
+        return given(
                         """
                         insert into outside_check (name, component_id, every_seconds, tries, kind, target, headers, active, version, next_at)
-                        values (:name, :component, :every, :tries, :kind, :target::jsonb, :headers, :active, 1, :now) returning id""")
+                        values (:name, :component, :every, :tries, :kind, :target::jsonb, :headers, :active, 1, :now) returning id""",
+                        one,
+                        now)
+                .query(Long.class)
+                .single();
+    }
+
+    /** Tells whether it was still as it was when it was read. */
+    boolean change(StoredCheck one, Instant now) {
+        return given(
+                                """
+                                update outside_check
+                                   set name = :name, component_id = :component, every_seconds = :every, tries = :tries, kind = :kind,
+                                       target = :target::jsonb, headers = :headers, active = :active, version = version + 1, next_at = :now
+                                 where id = :id and version = :version""",
+                                one,
+                                now)
+                        .param("id", one.id())
+                        .param("version", one.version())
+                        .update()
+                == 1;
+    }
+
+    private JdbcClient.StatementSpec given(String sql, StoredCheck one, Instant now) {
+        return jdbc.sql(sql)
                 .param("name", one.name())
                 .param("component", one.component())
                 .param("every", (int) one.every().toSeconds())
@@ -153,32 +177,16 @@ class CheckStore {
                 .param("target", tree(one.target()))
                 .param("headers", seal.close(one.headers(), SEALED_FOR))
                 .param("active", one.active())
-                .param("now", Stamp.of(now))
-                .query(Long.class)
-                .single();
+                .param("now", Stamp.of(now));
     }
 
-    /** Tells whether it was still as it was when it was read. */
-    boolean change(StoredCheck one, Instant now) {
-        return jdbc.sql(
-                                """
-                                update outside_check
-                                   set name = :name, component_id = :component, every_seconds = :every, tries = :tries, kind = :kind,
-                                       target = :target::jsonb, headers = :headers, active = :active, version = version + 1, next_at = :now
-                                 where id = :id and version = :version""")
-                        .param("name", one.name())
-                        .param("component", one.component())
-                        .param("every", (int) one.every().toSeconds())
-                        .param("tries", one.tries())
-                        .param("kind", kind(one.target()))
-                        .param("target", tree(one.target()))
-                        .param("headers", seal.close(one.headers(), SEALED_FOR))
-                        .param("active", one.active())
-                        .param("now", Stamp.of(now))
-                        .param("id", one.id())
-                        .param("version", one.version())
-                        .update()
-                == 1;
+    /** Whether another one has a name. */
+    boolean taken(String name, long but) {
+        return jdbc.sql("select exists (select 1 from outside_check where name = :name and id <> :but)")
+                .param("name", name)
+                .param("but", but)
+                .query(Boolean.class)
+                .single();
     }
 
     void moved(String before, String now) {

@@ -9,6 +9,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -22,6 +23,8 @@ public class Checks {
     private static final Duration LONGEST = Duration.ofDays(1);
     private static final int MOST_TRIES = 5;
     private static final int LONGEST_NAME = 100;
+    private static final int LONGEST_OF = 200;
+    private static final String ENDPOINT = "endpoint";
 
     private final CheckStore store;
     private final CheckRound round;
@@ -57,13 +60,15 @@ public class Checks {
     }
 
     /**
-     * Makes one, or changes it where it has an id.
+     * Makes one, or changes it where it has an id. What is refused leaves nothing behind, no endpoint either.
      *
+     * @param of what it is a check of: its name or key; what is not known by it becomes an endpoint
      * @throws IllegalArgumentException that says what cannot be
      */
     @Transactional
-    public void keep(StoredCheck one, Person by) {
-        sound(one);
+    public void keep(StoredCheck typed, String of, Person by) {
+        sound(typed);
+        var one = typed.of(component(of.strip()));
         var before = one.id() == 0 ? null : store.byId(one.id()).orElse(null);
         if (before == null) store.add(one, clock.instant());
         else if (!store.change(one, clock.instant()))
@@ -82,10 +87,23 @@ public class Checks {
         afterwards();
     }
 
+    private long component(String name) {
+        if (name.isEmpty()) throw new IllegalArgumentException("Say of what it is a check.");
+        var known = estate.byKey(name).or(() -> estate.components().stream()
+                .filter(one -> one.name().equalsIgnoreCase(name))
+                .findFirst());
+        if (known.isPresent()) return known.get().id();
+        var key = name.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
+        if (key.isEmpty() || name.length() > LONGEST_OF)
+            throw new IllegalArgumentException("\"" + name + "\" is no name for what is new in the estate.");
+        if (estate.byKey(key).isEmpty()) estate.add(key, name, ENDPOINT, null);
+        return estate.byKey(key).orElseThrow().id();
+    }
+
     private void sound(StoredCheck one) {
         if (one.name().isBlank() || one.name().length() > LONGEST_NAME)
             throw new IllegalArgumentException("A check has a name of at most 100 characters.");
-        if (store.all().stream().anyMatch(it -> it.name().equals(one.name()) && it.id() != one.id()))
+        if (store.taken(one.name(), one.id()))
             throw new IllegalArgumentException("There is a check \"" + one.name() + "\" already.");
         if (one.every().compareTo(SHORTEST) < 0 || one.every().compareTo(LONGEST) > 0)
             throw new IllegalArgumentException("A check runs every 10 s to every day.");

@@ -200,7 +200,7 @@ class ChecksController {
                             new StoredCheck(
                                     id,
                                     form.get("name"),
-                                    component(form),
+                                    0,
                                     read.every(),
                                     read.tries(),
                                     target,
@@ -209,6 +209,7 @@ class ChecksController {
                                     form.get("version").matches("\\d{1,9}") ? Integer.parseInt(form.get("version")) : 0,
                                     null,
                                     null),
+                            form.get("component"),
                             by);
                     return "redirect:/services/checks";
                 }
@@ -218,23 +219,6 @@ class ChecksController {
         }
         response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
         return page(id, form, before, errors, model);
-    }
-
-    /** What it is a check of: known by its name or key; a new name is a new endpoint. */
-    private long component(CheckForm form) {
-        var name = form.get("component");
-        if (name.isEmpty()) throw new IllegalArgumentException("Say of what it is a check.");
-        var known = estate.byKey(name).or(() -> estate.components().stream()
-                .filter(one -> one.name().equalsIgnoreCase(name))
-                .findFirst());
-        if (known.isPresent()) return known.get().id();
-        var key = name.toLowerCase(java.util.Locale.ROOT)
-                .replaceAll("[^a-z0-9]+", "-")
-                .replaceAll("^-|-$", "");
-        if (key.isEmpty() || name.length() > 200)
-            throw new IllegalArgumentException("\"" + name + "\" is no name for what is new in the estate.");
-        if (estate.byKey(key).isEmpty()) estate.add(key, name, "endpoint", null);
-        return estate.byKey(key).orElseThrow().id();
     }
 
     @PostMapping("/services/checks/{id:\\d{1,18}}/delete")

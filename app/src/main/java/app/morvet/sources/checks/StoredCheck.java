@@ -30,6 +30,10 @@ record StoredCheck(
 
     record Passed(Instant at, String said) {}
 
+    StoredCheck of(long other) {
+        return new StoredCheck(id, name, other, every, tries, target, headers, active, version, last, passed);
+    }
+
     String sentence() {
         return "Every %s, %s%s."
                 .formatted(

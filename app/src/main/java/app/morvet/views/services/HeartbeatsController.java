@@ -1,5 +1,6 @@
 package app.morvet.views.services;
 
+import app.morvet.core.guard.SilenceGuard;
 import app.morvet.core.guard.Spans;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Readings;
@@ -87,7 +88,7 @@ class HeartbeatsController {
     private Row row(Series one, Map<Long, Readings> heard, Instant now) {
         var component = estate.component(one.component());
         var readings = heard.getOrDefault(one.id(), Readings.NONE);
-        var every = promised(one).multipliedBy(3).dividedBy(2);
+        var every = SilenceGuard.missedAfter(promised(one));
         var last = new ArrayList<String>();
         for (int i = readings.size() - 1; i >= Math.max(0, readings.size() - LAST); i--)
             last.add(times.of(Micros.instant(readings.times()[i])));

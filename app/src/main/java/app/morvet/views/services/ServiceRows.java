@@ -1,6 +1,7 @@
 package app.morvet.views.services;
 
 import app.morvet.core.alert.Severity;
+import app.morvet.core.guard.SilenceGuard;
 import app.morvet.core.guard.Spans;
 import app.morvet.core.states.StateTrack;
 import app.morvet.ground.estate.Estate;
@@ -19,6 +20,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -143,6 +145,16 @@ class ServiceRows {
         return rows(standings().stream().filter(one -> fits(one, words)).toList());
     }
 
+    /** Of one component: what needs eyes first, where it is in several states; empty where it has told of none. */
+    Optional<Row> of(List<Series> itsStates) {
+        return rows(standings(itsStates).stream()
+                        .sorted(Comparator.comparingInt(Standing::order))
+                        .limit(1)
+                        .toList())
+                .stream()
+                .findFirst();
+    }
+
     private List<Standing> standings() {
         var all = new ArrayList<Series>();
         for (var measure : series.measures()) if (measure.isState()) all.addAll(series.ofMeasure(measure.name()));
@@ -152,8 +164,7 @@ class ServiceRows {
     private List<Standing> standings(List<Series> some) {
         var now = states.of(some.stream().map(Series::id).toList());
         var marks = guards.over(some);
-        var cadences = new HashMap<Long, Duration>();
-        estate.feeds().forEach(feed -> cadences.put(feed.id(), feed.cadence()));
+        var cadences = cadences();
         var at = times.now();
         return some.stream()
                 .filter(one -> now.containsKey(one.id()))
@@ -179,21 +190,27 @@ class ServiceRows {
                 now.since().plus(JUST_CHANGED).isAfter(at));
     }
 
+    /** How often each feed promised to be heard. */
+    Map<Long, Duration> cadences() {
+        var cadences = new HashMap<Long, Duration>();
+        estate.feeds().forEach(feed -> cadences.put(feed.id(), feed.cadence()));
+        return cadences;
+    }
+
     /** Until when the word that was heard last is known to stand: half a cadence beyond the next that was promised. */
     static Instant knownTo(Series one, States.Now now, Map<Long, Duration> cadences) {
         if (one.toldOnChange()) return Instant.MAX;
         var usual =
                 one.feed() == null ? Duration.ofMinutes(1) : cadences.getOrDefault(one.feed(), Duration.ofMinutes(1));
         var cadence = one.promised() == null ? usual : one.promised();
-        return now.heardAt().plus(cadence.multipliedBy(3).dividedBy(2));
+        return now.heardAt().plus(SilenceGuard.missedAfter(cadence));
     }
 
     private List<Row> rows(List<Standing> some) {
         var to = times.now();
         var from = to.minus(TRACK);
         var changes = states.changes(some.stream().map(one -> one.one().id()).toList(), from, to);
-        var cadences = new HashMap<Long, Duration>();
-        estate.feeds().forEach(feed -> cadences.put(feed.id(), feed.cadence()));
+        var cadences = cadences();
         return some.stream()
                 .map(one -> row(one, changes.getOrDefault(one.one().id(), List.of()), from, to, cadences))
                 .toList();

@@ -136,12 +136,7 @@ class ServicesController {
         var all = statesOf(one);
         int span = DAYS.stream().filter(it -> days.equals("" + it)).findFirst().orElse(7);
         model.addAttribute("one", one);
-        model.addAttribute(
-                "row",
-                rows.list(one.key()).stream()
-                        .filter(it -> it.key().equals(one.key()))
-                        .findFirst()
-                        .orElse(null));
+        model.addAttribute("row", rows.of(all).orElse(null));
         model.addAttribute("days", span);
         model.addAttribute("spans", DAYS);
         model.addAttribute("states", stateRows(all));
@@ -174,31 +169,23 @@ class ServicesController {
         var from = to.minus(Duration.ofDays(span));
         var now = states.of(List.of(id)).get(id);
         if (now == null) return Curve.nothing(times.zone().getId());
-        var cadences = new HashMap<Long, Duration>();
-        estate.feeds().forEach(feed -> cadences.put(feed.id(), feed.cadence()));
         var told = states.changes(List.of(id), from, to).getOrDefault(id, List.of());
         var over = marks.over(List.of(one)).get(id);
-        var stretches = ServiceRows.stretches(one, told, from, to, ServiceRows.knownTo(one, now, cadences)).stream()
-                .map(it -> new Curve.Stretch(
-                        seconds(it.from()),
-                        seconds(it.to()),
-                        it.word() == null ? "not known" : it.word(),
-                        ServiceRows.mark(it.word(), over)))
-                .toList();
-        return drawn(stretches, seconds(from), seconds(to), one.measure().words());
-    }
-
-    private Curve drawn(List<Curve.Stretch> stretches, double from, double to, String name) {
-        var at = new ArrayList<Double>();
-        var places = new ArrayList<@Nullable Double>();
-        int place = 0;
-        for (int i = 0; i <= POINTS; i++) {
-            double now = from + (to - from) * i / POINTS;
-            while (place + 1 < stretches.size() && stretches.get(place + 1).from() <= now) place++;
-            at.add(now);
-            places.add((double) place);
-        }
-        return Curve.track(at, places, stretches, times.zone().getId(), name);
+        var stretches =
+                ServiceRows.stretches(one, told, from, to, ServiceRows.knownTo(one, now, rows.cadences())).stream()
+                        .map(it -> new Curve.Stretch(
+                                seconds(it.from()),
+                                seconds(it.to()),
+                                it.word() == null ? "not known" : it.word(),
+                                ServiceRows.mark(it.word(), over)))
+                        .toList();
+        return Curve.track(
+                stretches,
+                seconds(from),
+                seconds(to),
+                POINTS,
+                times.zone().getId(),
+                one.measure().words());
     }
 
     private static double seconds(Instant at) {

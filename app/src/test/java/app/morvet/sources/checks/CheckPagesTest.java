@@ -126,6 +126,11 @@ class CheckPagesTest extends MorvetTest {
                         .query(Integer.class)
                         .single())
                 .isZero();
+        // Nor does an endpoint stay behind that a refused check would have been of.
+        lead.post("/services/checks/0", form(mark, "404", ""));
+        lead.post("/services/checks/0", form(mark, "404", "").replace(mark + "+API", mark + "+other"));
+        assertThat(estate.byKey(mark + "-api")).isPresent();
+        assertThat(estate.byKey(mark + "-other")).isEmpty();
         var analyst = loggedIn("analyst");
         assertThat(analyst.post("/services/checks/0", form(mark, "200", "")).statusCode())
                 .isEqualTo(403);

@@ -17,6 +17,11 @@ public record SilenceGuard(Limits limits, Terms terms) implements Guard {
             throw new IllegalArgumentException("a limit of missed readings is below " + SilenceCourse.MOST_MISSED);
     }
 
+    /** How long after a reading the next one that was promised counts as missed: when it is half a cadence late. */
+    public static Duration missedAfter(Duration cadence) {
+        return cadence.multipliedBy(3).dividedBy(2);
+    }
+
     @Override
     public Guard withLimits(Limits other) {
         return new SilenceGuard(other, terms);

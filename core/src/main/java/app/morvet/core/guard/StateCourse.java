@@ -85,7 +85,7 @@ final class StateCourse {
         var warning = walk(guard.warning(), words);
         var critical = walk(guard.critical(), words);
         var noData = guard.terms().noData();
-        long stands = Micros.of(heard.cadence()) + Micros.of(heard.cadence()) / 2;
+        long stands = Micros.of(SilenceGuard.missedAfter(heard.cadence()));
         var instants = new Instants(from, to);
         instants.addAll(readings, 0);
         instants.addSilences(readings, stands);
