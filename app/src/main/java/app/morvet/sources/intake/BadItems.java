@@ -25,18 +25,24 @@ final class BadItems {
     static <T> void storeAll(List<T> items, Consumer<List<T>> store, BiConsumer<T, String> refuse) {
         try {
             store.accept(items);
-        } catch (DataAccessException failed) {
-            var why = fault(failed);
+        } catch (DataAccessException | IllegalArgumentException failed) {
+            var why = why(failed);
             if (why == null || items.isEmpty()) throw failed;
             if (items.size() == 1) {
-                log.warn("the store does not take an item: {}", why);
-                refuse.accept(items.getFirst(), "it cannot be stored: a value is too long or out of range");
+                log.warn("the store does not take an item: {}", String.valueOf(failed.getMessage()));
+                refuse.accept(items.getFirst(), why);
                 return;
             }
             int half = items.size() / 2;
             storeAll(items.subList(0, half), store, refuse);
             storeAll(items.subList(half, items.size()), store, refuse);
         }
+    }
+
+    /** In words for the sender; null where it is not the data that it fails for. What core says against it says so itself. */
+    private static @Nullable String why(RuntimeException failed) {
+        if (!(failed instanceof DataAccessException access)) return String.valueOf(failed.getMessage());
+        return fault(access) == null ? null : "it cannot be stored: a value is too long or out of range";
     }
 
     /** What the store finds wrong with the data; null where it is not the data that it fails for. */

@@ -13,6 +13,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 
@@ -34,7 +35,19 @@ class ReadingRows {
         this.events = events;
     }
 
-    /** Stores what was prepared, in the running transaction. */
+    /** What is a state stays one, and what is a number stays one: why what was told is neither here nor there, or null. */
+    static @Nullable String unlike(Measure known, Told one) {
+        if (known.isState() == (one.state() != null)) return null;
+        return known.isState()
+                ? known.name() + " is a state; send the word that it is in, not a number"
+                : known.name() + " is a " + known.sort().word() + "; send a number, not a word";
+    }
+
+    /**
+     * Stores what was prepared, in the running transaction.
+     *
+     * @throws IllegalArgumentException where a batch told one new measure both in words and in numbers
+     */
     void write(long feed, List<Told> all) {
         var said = new ArrayList<StatesSaid.Said>();
         var ids = new long[all.size()];
@@ -51,6 +64,8 @@ class ReadingRows {
             var state = one.state();
             double value =
                     state == null ? one.value() : found.measure().stateWords().place(state.word());
+            var unlike = unlike(found.measure(), one);
+            if (unlike != null) throw new IllegalArgumentException(unlike);
             if (!Double.isFinite(value) || state != null && value < 0) continue;
             if (state != null && !state.said().isEmpty())
                 said.add(new StatesSaid.Said(found.id(), one.at(), (int) value, state.said()));

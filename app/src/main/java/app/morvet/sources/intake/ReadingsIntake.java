@@ -252,10 +252,8 @@ class ReadingsIntake {
     private @Nullable String unlike(Told one) {
         var known = series.measure(one.measure()).orElse(null);
         var state = one.state();
-        if (known != null && known.isState() != (state != null))
-            return known.isState()
-                    ? one.measure() + " is a state; send the word that it is in, not a number"
-                    : one.measure() + " is a " + known.sort().word() + "; send a number, not a word";
+        var unlike = known == null ? null : ReadingRows.unlike(known, one);
+        if (unlike != null) return unlike;
         if (state == null) return null;
         if (!isPlain(state.said())) return "what it said contains a NUL or half a character";
         try {

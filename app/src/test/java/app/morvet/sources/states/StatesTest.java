@@ -182,4 +182,31 @@ class StatesTest extends MorvetTest {
                 states.latest(List.of(of(mark).id()), 2_000_000, 1).getFirst().said();
         assertThat(longest).hasSize(1_048_576).endsWith("… cut here, it was longer than 1 MiB");
     }
+
+    /** What is seen only of a batch as a whole keeps no other item of it out. */
+    @Test
+    void aBatchThatContradictsItselfIsTakenAsFarAsItGoes() throws Exception {
+        var many = java.util.stream.IntStream.range(0, 40)
+                .mapToObj(it -> "\"w%d-%s\"".formatted(it, mark))
+                .toList();
+        var more = java.util.stream.IntStream.range(40, 80)
+                .mapToObj(it -> "\"w%d-%s\"".formatted(it, mark))
+                .toList();
+        var item = "{\"component\":\"%s\",\"measure\":\"%s\",\"at\":\"%s\",\"state\":%s,\"words\":%s}";
+        var answer = tree(tell(
+                "application/json",
+                "[" + item.formatted(mark, measure, time(0), many.getFirst(), many) + ","
+                        + item.formatted(mark, measure, time(1), more.getFirst(), more) + "]"));
+        assertThat(answer.path("accepted").asInt()).isEqualTo(1);
+        assertThat(answer.path("rejected").toString()).contains("a state has at most 64 words, were 80");
+
+        var other = "heat_" + mark;
+        var mixed = tree(tell(
+                "application/json",
+                "[{\"component\":\"%1$s\",\"measure\":\"%2$s\",\"state\":\"hot\"},{\"component\":\"%1$s\",\"measure\":\"%2$s\",\"value\":7}]"
+                        .formatted(mark, other)));
+        assertThat(mixed.path("accepted").asInt()).isEqualTo(1);
+        assertThat(mixed.path("rejected").toString())
+                .contains(other + " is a state; send the word that it is in, not a number");
+    }
 }
