@@ -28,7 +28,7 @@ class CaseFinder implements Finder {
         return "words of a case's headline or its number";
     }
 
-    /** The open ones first. */
+    /** The one of that number first, then the open ones. */
     @Override
     public List<Hit> find(String words, int most) {
         return store.search(words, most).stream()

@@ -378,7 +378,7 @@ class CaseStore {
                         """
                         select * from work_case
                          where headline ilike '%' || :words || '%' or id::text = :number
-                         order by state = 'SETTLED', opened_at desc
+                         order by id::text = :number desc, state = 'SETTLED', opened_at desc
                          limit :size""")
                 .param("words", words.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_"))
                 .param("number", words)

@@ -142,6 +142,17 @@ class ServicePagesTest extends MorvetTest {
     /** Where a whole collector is silent thousands need eyes at once; the page shows the worst and counts the others. */
     @Test
     void ofVeryManyThatNeedEyesTheWorstAreShownAndTheOthersCounted() throws Exception {
+        // Their words are bad, and not for long enough to be cases.
+        measure = "many_" + mark;
+        guards.set(
+                "Many of " + mark,
+                true,
+                Watch.of(measure),
+                new StateGuard(
+                        StateGuard.Condition.in(Duration.ofDays(7), "starting"),
+                        StateGuard.Condition.in(Duration.ofDays(7), "stopped"),
+                        Terms.clearing(1, Duration.ZERO)),
+                "");
         var events = new ArrayList<Map<String, Object>>();
         for (int i = 0; i < 70; i++)
             events.add(event(
