@@ -2,13 +2,14 @@ package app.morvet.demo;
 
 import app.morvet.core.checks.Answer;
 import app.morvet.core.checks.Expectation;
+import app.morvet.core.checks.Look;
 import app.morvet.core.checks.Result;
-import app.morvet.core.checks.Target;
 import app.morvet.sources.checks.Checks;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.SplittableRandom;
 import org.springframework.context.annotation.Profile;
 import org.springframework.stereotype.Component;
@@ -66,15 +67,12 @@ class DemoChecks {
     }
 
     private void add(String name, String key, String expected, int usualMillis, Duration past, List<Trouble> troubles) {
-        var expectations = new ArrayList<Expectation>(
-                List.of(Expectation.Code.of("200"), new Expectation.Within(Duration.ofMillis(1500))));
-        expectations.addAll(Expectation.read(expected));
-        var target = new Target.Http("GET", demo.desk() + "/endpoints/" + key, "", false, PATIENCE, expectations);
-        checks.set(name, key, EVERY, target, runs(target, key, usualMillis, past, troubles));
+        var look = Look.of(
+                "http", Map.of("url", demo.desk() + "/endpoints/" + key, "within", "1500 ms", "expected", expected));
+        checks.set(name, key, EVERY, look, List.of(), "", runs(key, usualMillis, past, troubles));
     }
 
-    private List<Checks.PastRun> runs(
-            Target target, String key, int usualMillis, Duration past, List<Trouble> troubles) {
+    private List<Checks.PastRun> runs(String key, int usualMillis, Duration past, List<Trouble> troubles) {
         var random = new SplittableRandom(key.hashCode());
         var runs = new ArrayList<Checks.PastRun>();
         var now = clock.instant();
@@ -90,12 +88,12 @@ class DemoChecks {
                             ? passed(took)
                             : trouble.get().away()
                                     ? Result.none(PATIENCE, "no answer within 10000 ms")
-                                    : Result.of(target, new Answer(503, "", took))));
+                                    : Result.of(List.of(Expectation.Code.of("200")), new Answer(503, "", took))));
         }
         return runs;
     }
 
     private static Result passed(Duration took) {
-        return new Result(Result.PASSED, took, List.of(), "", Double.NaN);
+        return Result.of(List.of(), took, "");
     }
 }

@@ -39,6 +39,7 @@ class DemoEstate {
     private final DemoRules rules;
     private final DemoBatch batch;
     private final DemoChanges changes;
+    private final DemoOutposts outposts;
     private final IntakeKeys keys;
     private final Desks desks;
     private final MiddlewareSetup middleware;
@@ -52,6 +53,7 @@ class DemoEstate {
             DemoRules rules,
             DemoBatch batch,
             DemoChanges changes,
+            DemoOutposts outposts,
             IntakeKeys keys,
             Desks desks,
             MiddlewareSetup middleware,
@@ -63,6 +65,7 @@ class DemoEstate {
         this.rules = rules;
         this.batch = batch;
         this.changes = changes;
+        this.outposts = outposts;
         this.keys = keys;
         this.desks = desks;
         this.middleware = middleware;
@@ -81,6 +84,7 @@ class DemoEstate {
         rules.add();
         batch.add(applications);
         changes.add();
+        outposts.add(applications);
         long hub = estate.addFeed("hub", "Integration hub", Duration.ofMinutes(1));
         keys.add("integration hub", hub, demo.key());
         middleware.connect(

@@ -1,6 +1,8 @@
 package app.morvet.ground.connections;
 
 import app.morvet.ground.base.Outgoing;
+import app.morvet.probe.Headers;
+import app.morvet.probe.Web;
 import java.io.IOException;
 import java.net.http.HttpRequest;
 import java.time.Clock;
@@ -45,7 +47,7 @@ public class Calls {
     }
 
     /** The answer, whatever its status. */
-    Outgoing.Answer send(Connection connection, Ask ask) throws Unanswered, InterruptedException {
+    Web.Answer send(Connection connection, Ask ask) throws Unanswered, InterruptedException {
         long began = System.nanoTime();
         try {
             var answer = outgoing.call(request(connection, ask), connection.address(ask.path()));
@@ -68,7 +70,7 @@ public class Calls {
         if (ask.body().isEmpty()) request.GET();
         else request.header("Content-Type", "application/json").POST(HttpRequest.BodyPublishers.ofString(ask.body()));
         if (!ask.key().isEmpty()) request.header("Idempotency-Key", ask.key());
-        SecretHeaders.into(request, connection.headers());
+        Headers.into(request, connection.headers());
         return request;
     }
 

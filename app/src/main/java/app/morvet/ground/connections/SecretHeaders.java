@@ -1,6 +1,6 @@
 package app.morvet.ground.connections;
 
-import java.net.http.HttpRequest;
+import app.morvet.probe.Headers;
 import java.util.Optional;
 import java.util.stream.Collectors;
 
@@ -15,7 +15,7 @@ public final class SecretHeaders {
     public static String covered(String headers) {
         return headers.lines()
                 .filter(line -> line.contains(":"))
-                .map(line -> name(line) + ": " + KEPT)
+                .map(line -> Headers.name(line) + ": " + KEPT)
                 .collect(Collectors.joining("\n"));
     }
 
@@ -24,7 +24,7 @@ public final class SecretHeaders {
         return typed.lines()
                 .map(line -> line.contains(":") && line.strip().endsWith(KEPT)
                         ? before.lines()
-                                .filter(old -> name(old).equals(name(line)))
+                                .filter(old -> Headers.name(old).equals(Headers.name(line)))
                                 .findFirst()
                                 .orElse(line)
                         : line)
@@ -37,19 +37,7 @@ public final class SecretHeaders {
             return Optional.of("Each line must read Name: value.");
         return headers.lines()
                 .filter(line -> line.strip().endsWith(KEPT))
-                .map(line -> "There is no value of %s to be kept; write it anew.".formatted(name(line)))
+                .map(line -> "There is no value of %s to be kept; write it anew.".formatted(Headers.name(line)))
                 .findFirst();
-    }
-
-    /** Puts them on a request. */
-    public static void into(HttpRequest.Builder request, String headers) {
-        headers.lines()
-                .filter(line -> line.contains(":"))
-                .forEach(line -> request.header(
-                        name(line), line.substring(line.indexOf(':') + 1).strip()));
-    }
-
-    private static String name(String line) {
-        return line.split(":", 2)[0].strip();
     }
 }

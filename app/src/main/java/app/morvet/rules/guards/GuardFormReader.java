@@ -25,7 +25,6 @@ import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
 import app.morvet.ground.base.Sentence;
-import app.morvet.ground.base.SpanText;
 import app.morvet.ground.estate.ScopeForm;
 import java.time.DateTimeException;
 import java.time.DayOfWeek;
@@ -296,7 +295,7 @@ final class GuardFormReader {
     }
 
     private <T> @Nullable T span(String name, java.util.function.Function<Duration, @Nullable T> then) {
-        return part(name, () -> then.apply(SpanText.read(form.get(name))));
+        return part(name, () -> then.apply(Spans.read(form.get(name))));
     }
 
     private <T> @Nullable T part(String field, Supplier<@Nullable T> part) {

@@ -11,6 +11,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import tools.jackson.core.type.TypeReference;
@@ -47,7 +48,7 @@ class ChangeStore {
     record Told(String event, long component, Change change) {}
 
     /** Adds what was not told before. */
-    void add(long feed, List<Told> some) {
+    void add(@Nullable Long feed, List<Told> some) {
         if (some.isEmpty()) return;
         jdbc.sql(
                         """

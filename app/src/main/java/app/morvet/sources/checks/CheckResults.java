@@ -1,38 +1,49 @@
 package app.morvet.sources.checks;
 
+import app.morvet.core.checks.Agreement;
 import app.morvet.core.checks.Result;
+import app.morvet.core.checks.Verdict;
 import app.morvet.core.readings.Micros;
-import app.morvet.core.readings.Sort;
 import app.morvet.core.readings.StateWords;
 import app.morvet.ground.base.PlainText;
+import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Live;
+import app.morvet.sources.intake.InfosArrived;
 import app.morvet.sources.intake.StatesSaid;
+import app.morvet.sources.outposts.Outpost;
 import app.morvet.sources.readings.ReadingBook;
 import app.morvet.sources.readings.Series;
 import app.morvet.sources.readings.SeriesBook;
 import app.morvet.sources.states.States;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
-/** What comes of checks becomes readings as of anything measured: a state, the time it took, the days that a certificate has left. */
+/**
+ * What comes of checks becomes readings as of anything measured: a state, the time it took, and what was measured beside; what
+ * is seen to differ becomes a change.
+ */
 @Component
 class CheckResults {
     static final String STATE = "check";
+    static final String FROM = "from";
     private static final String TIME = "check_time";
-    private static final String DAYS_LEFT = "certificate_days_left";
     private static final int LONGEST_PASSED = 65_536;
-    private static final StateWords WORDS = new StateWords(Result.WORDS);
+    /** What was heard from an outpost counts for so many cadences. */
+    private static final int LATELY = 3;
 
     private final CheckStore store;
     private final SeriesBook series;
     private final ReadingBook readings;
     private final States states;
+    private final Estate estate;
     private final TransactionTemplate transaction;
     private final ApplicationEventPublisher events;
     private final Live live;
@@ -42,6 +53,7 @@ class CheckResults {
             SeriesBook series,
             ReadingBook readings,
             States states,
+            Estate estate,
             TransactionTemplate transaction,
             ApplicationEventPublisher events,
             Live live) {
@@ -49,56 +61,131 @@ class CheckResults {
         this.series = series;
         this.readings = readings;
         this.states = states;
+        this.estate = estate;
         this.transaction = transaction;
         this.events = events;
         this.live = live;
     }
 
     void keep(StoredCheck check, Instant at, Result result) {
-        var labels = Map.of(STATE, check.name());
-        register(check, labels, !Double.isNaN(result.daysLeft()));
-        var state = find(check, STATE, labels);
-        var told = new ArrayList<Series>(List.of(state, find(check, TIME, labels)));
-        int place = state.measure().stateWords().place(result.state());
-        var values = new double[] {place, result.took().toMillis() / 1000.0, result.daysLeft()};
-        if (!Double.isNaN(result.daysLeft())) told.add(find(check, DAYS_LEFT, labels));
+        keep(check, Map.of(STATE, check.name()), at, result);
+    }
+
+    /** What came of it from an outpost: that counts where it asks alone, else what those that ask make of it together. */
+    void keep(StoredCheck check, Outpost outpost, Instant at, Result result, Instant now, Map<Long, String> names) {
+        if (check.from().size() == 1) {
+            transaction.executeWithoutResult(status -> {
+                keep(check, at, result);
+                store.keepFrom(check.id(), outpost.id(), at, result);
+            });
+            return;
+        }
+        transaction.executeWithoutResult(status -> {
+            store.keepFrom(check.id(), outpost.id(), at, result);
+            write(check, Map.of(STATE, check.name(), FROM, outpost.name()), at, result);
+        });
+        var lately = check.every().multipliedBy(LATELY);
+        if (at.plus(lately).isBefore(now)) return;
+        var heard = store.heard(check.id()).stream()
+                .filter(one -> one.at() != null && one.at().plus(lately).isAfter(now))
+                .toList();
+        if (heard.isEmpty()) return;
+        var state = Agreement.of(
+                heard.stream().map(one -> String.valueOf(one.state())).toList(), check.agree());
+        var verdicts = heard.stream()
+                .map(one -> Verdict.of(
+                        "it to pass from " + names.getOrDefault(one.outpost(), "an outpost"),
+                        Result.PASSED.equals(one.state()),
+                        one.state() + (one.why().isEmpty() ? "" : " (" + one.why() + ")")))
+                .toList();
+        var said = state.equals(Result.NO_ANSWER)
+                ? verdicts.stream()
+                        .filter(one -> !one.met())
+                        .map(one -> one.expected() + ": " + one.found())
+                        .reduce((a, b) -> a + "\n" + b)
+                        .orElse("")
+                : result.said();
+        keep(
+                check,
+                at,
+                new Result(
+                        state,
+                        result.took(),
+                        state.equals(Result.PASSED) ? List.of() : verdicts,
+                        said,
+                        List.of(),
+                        Map.of(),
+                        ""));
+    }
+
+    private void keep(StoredCheck check, Map<String, String> labels, Instant at, Result result) {
+        transaction.executeWithoutResult(status -> {
+            write(check, labels, at, result);
+            store.keepResult(
+                    check.id(), at, result, result.passed() ? PlainText.cut(result.said(), LONGEST_PASSED) : "");
+        });
+        if (result.facts().isEmpty()) return;
+        var facts = new TreeMap<String, String>();
+        result.facts().forEach((name, value) -> facts.put(name, PlainText.cut(PlainText.of(value), 500)));
+        events.publishEvent(new InfosArrived(
+                null,
+                List.of(new InfosArrived.Told(
+                        estate.component(check.component()).key(), check.name(), facts, at))));
+    }
+
+    private void write(StoredCheck check, Map<String, String> labels, Instant at, Result result) {
+        var figures = new ArrayList<Result.Figure>();
+        figures.add(Result.Figure.state(STATE, Result.WORDS, result.state()));
+        figures.add(Result.Figure.gauge(TIME, "seconds", result.took().toMillis() / 1000.0));
+        figures.addAll(result.figures());
+        var told = register(check, labels, figures);
         promise(check, told);
         long micros = Micros.of(at);
         var times = new long[told.size()];
-        Arrays.fill(times, micros);
+        java.util.Arrays.fill(times, micros);
         readings.prepare(times);
-        boolean passed = result.state().equals(Result.PASSED);
+        var values = new double[told.size()];
+        for (int i = 0; i < values.length; i++) {
+            var figure = figures.get(i);
+            values[i] = figure.words().isEmpty()
+                    ? figure.value()
+                    : told.get(i).measure().stateWords().place(figure.words().get((int) figure.value()));
+        }
         transaction.executeWithoutResult(status -> {
-            readings.add(told.stream().mapToLong(Series::id).toArray(), times, Arrays.copyOf(values, told.size()));
-            if (!passed)
+            readings.add(told.stream().mapToLong(Series::id).toArray(), times, values);
+            if (!result.passed())
                 events.publishEvent(new StatesSaid(
                         null,
-                        List.of(new StatesSaid.Said(
-                                state.id(),
-                                micros,
-                                place,
-                                result.said().isEmpty() || result.said().equals(result.why())
-                                        ? result.why()
-                                        : result.why() + "\n\n" + result.said()))));
-            store.keepResult(check.id(), at, result, passed ? PlainText.cut(result.said(), LONGEST_PASSED) : "");
+                        List.of(new StatesSaid.Said(told.getFirst().id(), micros, (int) values[0], said(result)))));
             live.changed(States.TOPIC);
         });
     }
 
+    private static String said(Result result) {
+        return result.said().isEmpty() || result.said().equals(result.why())
+                ? result.why()
+                : result.why() + "\n\n" + result.said();
+    }
+
     /** It is not asked any more, so nothing of it is known now. */
     void forget(StoredCheck check) {
-        series.find(check.component(), STATE, Map.of(STATE, check.name()))
-                .ifPresent(one -> states.forget(List.of(one.id())));
+        var all = series.ofComponent(check.component()).stream()
+                .filter(one -> one.measure().isState()
+                        && check.name().equals(one.labels().get(STATE)))
+                .map(Series::id)
+                .toList();
+        if (!all.isEmpty()) states.forget(all);
         live.changed(States.TOPIC);
     }
 
     /** What came of it before it was there, all at once. */
     void keepPast(StoredCheck check, List<Checks.PastRun> runs) {
-        var labels = Map.of(STATE, check.name());
-        register(check, labels, false);
-        var state = find(check, STATE, labels);
-        var took = find(check, TIME, labels);
-        promise(check, List.of(state, took));
+        var figures = List.of(
+                Result.Figure.state(STATE, Result.WORDS, Result.PASSED), Result.Figure.gauge(TIME, "seconds", 0));
+        var told = register(check, Map.of(STATE, check.name()), figures);
+        var state = told.get(0);
+        var took = told.get(1);
+        promise(check, told);
         var ids = new long[runs.size() * 2];
         var times = new long[ids.length];
         var values = new double[ids.length];
@@ -111,7 +198,7 @@ class CheckResults {
             values[2 * i] = place;
             ids[2 * i + 1] = took.id();
             values[2 * i + 1] = run.result().took().toMillis() / 1000.0;
-            if (!run.result().state().equals(Result.PASSED))
+            if (!run.result().passed())
                 said.add(new StatesSaid.Said(
                         state.id(), times[2 * i], place, run.result().why()));
         }
@@ -122,28 +209,46 @@ class CheckResults {
         });
     }
 
-    private Series find(StoredCheck check, String measure, Map<String, String> labels) {
-        return series.find(check.component(), measure, labels)
-                .orElseThrow(() -> new IllegalStateException(measure + " is told from outside, and is something else"));
+    /** The series of figures, in their order, made where they are new. */
+    private List<Series> register(StoredCheck check, Map<String, String> labels, List<Result.Figure> figures) {
+        var fresh = new ArrayList<SeriesBook.Newcomer>();
+        var words = new HashMap<String, StateWords>();
+        for (var one : figures) {
+            var known = series.measure(one.measure());
+            boolean lacks = !one.words().isEmpty()
+                    && known.map(it -> !it.stateWords().all().containsAll(one.words()))
+                            .orElse(false);
+            if (lacks) words.put(one.measure(), new StateWords(one.words()));
+            if (series.find(check.component(), one.measure(), labelled(labels, one))
+                    .isEmpty())
+                fresh.add(new SeriesBook.Newcomer(
+                        check.component(),
+                        one.measure(),
+                        one.sort(),
+                        one.words().isEmpty() ? one.unit() : new StateWords(one.words()).text(),
+                        one.measure().equals(STATE) ? "What came of a check." : "Measured by a check.",
+                        labelled(labels, one)));
+        }
+        if (!fresh.isEmpty()) series.registerOwn(fresh);
+        if (!words.isEmpty()) series.addWords(words);
+        return figures.stream()
+                .map(one -> series.find(check.component(), one.measure(), labelled(labels, one))
+                        .orElseThrow(() -> new IllegalStateException(
+                                one.measure() + " is told from outside, and is something else")))
+                .toList();
     }
 
-    private void register(StoredCheck check, Map<String, String> labels, boolean certificate) {
-        var all = new ArrayList<SeriesBook.Newcomer>();
-        all.add(new SeriesBook.Newcomer(
-                check.component(), STATE, Sort.STATE, WORDS.text(), "What came of a check.", labels));
-        all.add(new SeriesBook.Newcomer(
-                check.component(), TIME, Sort.GAUGE, "seconds", "How long a check took.", labels));
-        if (certificate)
-            all.add(new SeriesBook.Newcomer(
-                    check.component(), DAYS_LEFT, Sort.GAUGE, "", "Days until it runs out.", labels));
-        all.removeIf(one -> series.find(one.component(), one.measure(), labels).isPresent());
-        if (!all.isEmpty()) series.registerOwn(all);
-        var words = series.measure(STATE).map(it -> it.stateWords().all()).orElse(List.of());
-        if (!words.containsAll(WORDS.all())) series.addWords(Map.of(STATE, WORDS));
+    /** A state beside the check's own is one of the component, whoever looks. */
+    private static Map<String, String> labelled(Map<String, String> labels, Result.Figure figure) {
+        if (!figure.words().isEmpty() && !figure.measure().equals(STATE)) return Map.of();
+        if (figure.labels().isEmpty()) return labels;
+        var all = new TreeMap<>(labels);
+        figure.labels().forEach((name, value) -> all.putIfAbsent(name, PlainText.of(value)));
+        return all;
     }
 
     private void promise(StoredCheck check, List<Series> told) {
-        var changed = new java.util.HashMap<Long, java.time.Duration>();
+        var changed = new HashMap<Long, Duration>();
         told.stream()
                 .filter(one -> !check.every().equals(one.promised()))
                 .forEach(one -> changed.put(one.id(), check.every()));

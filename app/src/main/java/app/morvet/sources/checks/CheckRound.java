@@ -2,8 +2,10 @@ package app.morvet.sources.checks;
 
 import app.morvet.core.checks.Result;
 import app.morvet.ground.base.Rounds;
+import app.morvet.probe.Around;
 import java.time.Clock;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Semaphore;
@@ -23,15 +25,15 @@ class CheckRound extends Rounds {
     private static final Duration BETWEEN_TRIES = Duration.ofMillis(500);
 
     private final CheckStore store;
-    private final Prober prober;
+    private final Asking asking;
     private final CheckResults results;
     private final Clock clock;
     private final Map<String, Semaphore> hosts = new ConcurrentHashMap<>();
 
-    CheckRound(CheckStore store, Prober prober, CheckResults results, Clock clock) {
+    CheckRound(CheckStore store, Asking asking, CheckResults results, Clock clock) {
         super("checks", new Undone("Checks do not run", "Checks run late", "/services/checks"), Duration.ofSeconds(1));
         this.store = store;
-        this.prober = prober;
+        this.asking = asking;
         this.results = results;
         this.clock = clock;
     }
@@ -44,19 +46,25 @@ class CheckRound extends Rounds {
     @Override
     protected boolean round() {
         var due = store.takeDue(clock.instant(), A_TIME);
-        for (var check : due) Thread.ofVirtual().name("check-" + check.id()).start(() -> run(check));
+        for (var one : due) Thread.ofVirtual().name("check-" + one.check().id()).start(() -> run(one));
         return due.size() == A_TIME;
     }
 
-    private void run(StoredCheck check) {
+    private void run(StoredCheck.Due due) {
+        var check = due.check();
+        var held = new ArrayList<Semaphore>();
         try {
-            var host = hosts.computeIfAbsent(check.target().host(), none -> new Semaphore(OF_A_HOST));
-            host.acquire();
             Result result;
             try {
-                result = asked(check);
+                // In one order, so that two that need the same hosts never wait for each other.
+                for (var host : check.look().target().hosts().stream().sorted().toList()) {
+                    var gate = hosts.computeIfAbsent(host, none -> new Semaphore(OF_A_HOST));
+                    gate.acquire();
+                    held.add(gate);
+                }
+                result = asked(due);
             } finally {
-                host.release();
+                held.forEach(Semaphore::release);
             }
             // What was changed or switched off while it was asked is another check now.
             boolean asBefore = store.byId(check.id())
@@ -71,11 +79,17 @@ class CheckRound extends Rounds {
     }
 
     /** Of several tries one is enough. */
-    private Result asked(StoredCheck check) throws InterruptedException {
-        var result = prober.ask(check.target(), check.headers());
-        for (int again = 1; again < check.tries() && !result.state().equals(Result.PASSED); again++) {
+    private Result asked(StoredCheck.Due due) throws InterruptedException {
+        var around = new Around(due.secrets().headers(), due.secrets().logIn(), due.memory(), clock.instant());
+        var target = due.check().look().target();
+        var result = asking.ask(target, around);
+        for (int again = 1;
+                again < due.check().tries()
+                        && !result.passed()
+                        && !result.state().equals(Result.CHANGED);
+                again++) {
             Thread.sleep(BETWEEN_TRIES);
-            result = prober.ask(check.target(), check.headers());
+            result = asking.ask(target, around);
         }
         return result;
     }

@@ -1,27 +1,31 @@
 package app.morvet.sources.checks;
 
-import app.morvet.core.checks.Expectation;
+import app.morvet.core.checks.Look;
 import app.morvet.core.checks.Result;
-import app.morvet.core.checks.Target;
 import app.morvet.ground.base.Stamp;
 import app.morvet.ground.connections.Seal;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
-import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /** All SQL of checks. */
 @Repository
 class CheckStore {
     private static final String SEALED_FOR = "check";
+    /** Everything but what is secret and what is long. */
+    private static final String COLUMNS =
+            """
+            id, name, component_id, every_seconds, tries, kind, fields, agree, active, version, last_at, last_state, last_took_ms, last_why,
+            array(select outpost_id from check_from where check_id = outside_check.id order by outpost_id) as asks_from\s""";
 
     private final JdbcClient jdbc;
     private final JsonMapper json;
@@ -35,15 +39,16 @@ class CheckStore {
 
     private StoredCheck check(ResultSet row, int number) throws SQLException {
         var last = Stamp.orNull(row, "last_at");
-        var passed = Stamp.orNull(row, "passed_at");
+        var from = (Long[]) row.getArray("asks_from").getArray();
         return new StoredCheck(
                 row.getLong("id"),
                 row.getString("name"),
                 row.getLong("component_id"),
                 Duration.ofSeconds(row.getInt("every_seconds")),
                 row.getInt("tries"),
-                target(row.getString("kind"), json.readTree(row.getString("target"))),
-                seal.open(row.getString("headers"), SEALED_FOR),
+                Look.of(row.getString("kind"), fields(row.getString("fields"))),
+                Arrays.asList(from),
+                row.getInt("agree"),
                 row.getBoolean("active"),
                 row.getInt("version"),
                 last == null
@@ -52,132 +57,163 @@ class CheckStore {
                                 last,
                                 row.getString("last_state"),
                                 Duration.ofMillis(row.getInt("last_took_ms")),
-                                row.getString("last_why")),
-                passed == null ? null : new StoredCheck.Passed(passed, row.getString("passed_said")));
+                                row.getString("last_why")));
     }
 
-    private static Target target(String kind, JsonNode node) {
-        var patience = Duration.ofMillis(node.path("patienceMillis").asLong());
-        return switch (kind) {
-            case "http" -> {
-                var expectations = new ArrayList<Expectation>();
-                expectations.add(Expectation.Code.of(node.path("codes").asString()));
-                if (node.has("withinMillis"))
-                    expectations.add(new Expectation.Within(
-                            Duration.ofMillis(node.path("withinMillis").asLong())));
-                expectations.addAll(Expectation.read(node.path("expected").asString()));
-                yield new Target.Http(
-                        node.path("method").asString(),
-                        node.path("url").asString(),
-                        node.path("body").asString(),
-                        node.path("follow").asBoolean(),
-                        patience,
-                        expectations);
-            }
-            case "port" ->
-                new Target.Port(
-                        node.path("host").asString(),
-                        node.path("port").asInt(),
-                        node.path("firstLine").asString(),
-                        patience);
-            default ->
-                new Target.Certificate(
-                        node.path("host").asString(),
-                        node.path("port").asInt(),
-                        node.path("days").asInt(),
-                        patience);
-        };
+    private Map<String, String> fields(String text) {
+        var fields = new HashMap<String, String>();
+        json.readTree(text)
+                .properties()
+                .forEach(one -> fields.put(one.getKey(), one.getValue().asString()));
+        return fields;
     }
 
-    private String tree(Target target) {
-        var node =
-                json.createObjectNode().put("patienceMillis", target.patience().toMillis());
-        switch (target) {
-            case Target.Http it -> {
-                node.put("method", it.method())
-                        .put("url", it.url())
-                        .put("body", it.body())
-                        .put("follow", it.follow());
-                for (var one : it.expectations()) {
-                    if (one instanceof Expectation.Code code) node.put("codes", code.ranges());
-                    if (one instanceof Expectation.Within within)
-                        node.put("withinMillis", within.most().toMillis());
-                }
-                node.put(
-                        "expected",
-                        it.expectations().stream()
-                                .filter(one -> !(one instanceof Expectation.Code || one instanceof Expectation.Within))
-                                .map(Expectation::words)
-                                .collect(Collectors.joining("\n")));
-            }
-            case Target.Port it ->
-                node.put("host", it.name()).put("port", it.port()).put("firstLine", it.firstLine());
-            case Target.Certificate it ->
-                node.put("host", it.name()).put("port", it.port()).put("days", it.days());
-        }
-        return node.toString();
+    private StoredCheck.Due due(ResultSet row, int number) throws SQLException {
+        return new StoredCheck.Due(check(row, number), secrets(row), row.getString("memory"));
     }
 
-    static String kind(Target target) {
-        return switch (target) {
-            case Target.Http it -> "http";
-            case Target.Port it -> "port";
-            case Target.Certificate it -> "certificate";
-        };
+    private StoredCheck.Secrets secrets(ResultSet row) throws SQLException {
+        return new StoredCheck.Secrets(
+                seal.open(row.getString("headers"), SEALED_FOR), seal.open(row.getString("log_in"), SEALED_FOR));
     }
 
-    List<StoredCheck> all() {
-        return jdbc.sql("select * from outside_check order by lower(name)")
+    /**
+     * Some of those in whose name or sentence words stand, by name.
+     *
+     * @param words empty for all
+     */
+    List<StoredCheck> page(String words, int from, int most) {
+        return jdbc.sql(
+                        "select " + COLUMNS
+                                + """
+                         from outside_check where :words = '' or strpos(lower(name || ' ' || fields::text), lower(:words)) > 0
+                         order by lower(name) offset :from limit :most""")
+                .param("words", words)
+                .param("from", from)
+                .param("most", most)
                 .query(this::check)
                 .list();
     }
 
+    long count(String words) {
+        return jdbc.sql(
+                        "select count(*) from outside_check where :words = '' or strpos(lower(name || ' ' || fields::text), lower(:words)) > 0")
+                .param("words", words)
+                .query(Long.class)
+                .single();
+    }
+
     Optional<StoredCheck> byId(long id) {
-        return jdbc.sql("select * from outside_check where id = :id")
+        return jdbc.sql("select " + COLUMNS + "from outside_check where id = :id")
                 .param("id", id)
                 .query(this::check)
                 .optional();
     }
 
-    /** @return its id */
-    long add(StoredCheck one, Instant now) {
-        return given(
+    /** Those that an outpost asks. */
+    List<StoredCheck.Due> of(long outpost) {
+        return jdbc.sql(
+                        "select " + COLUMNS
+                                + ", headers, log_in, memory from outside_check where active and id in (select check_id from check_from where outpost_id = :outpost) order by id")
+                .param("outpost", outpost)
+                .query(this::due)
+                .list();
+    }
+
+    /** Which those are, and how they were changed last, in one text. */
+    String stamp(long outpost) {
+        return jdbc.sql(
                         """
-                        insert into outside_check (name, component_id, every_seconds, tries, kind, target, headers, active, version, next_at)
-                        values (:name, :component, :every, :tries, :kind, :target::jsonb, :headers, :active, 1, :now) returning id""",
-                        one,
-                        now)
-                .query(Long.class)
+                        select coalesce(string_agg(id || '.' || version, ' ' order by id), '') from outside_check
+                         where active and id in (select check_id from check_from where outpost_id = :outpost)""")
+                .param("outpost", outpost)
+                .query(String.class)
                 .single();
     }
 
-    /** Tells whether it was still as it was when it was read. */
-    boolean change(StoredCheck one, Instant now) {
-        return given(
+    StoredCheck.Secrets secrets(long id) {
+        return jdbc.sql("select headers, log_in from outside_check where id = :id")
+                .param("id", id)
+                .query((row, number) -> secrets(row))
+                .optional()
+                .orElse(StoredCheck.Secrets.NONE);
+    }
+
+    String memory(long id) {
+        return jdbc.sql("select memory from outside_check where id = :id")
+                .param("id", id)
+                .query(String.class)
+                .optional()
+                .orElse("");
+    }
+
+    Optional<StoredCheck.Passed> passed(long id) {
+        return jdbc.sql("select passed_at, passed_said from outside_check where id = :id and passed_at is not null")
+                .param("id", id)
+                .query((row, number) ->
+                        new StoredCheck.Passed(Stamp.in(row, "passed_at"), row.getString("passed_said")))
+                .optional();
+    }
+
+    /** @return its id */
+    long add(StoredCheck one, StoredCheck.Secrets secrets, Instant now) {
+        long id = given(
+                        """
+                        insert into outside_check (name, component_id, every_seconds, tries, kind, fields, headers, log_in, agree, active, version, next_at)
+                        values (:name, :component, :every, :tries, :kind, :fields::jsonb, :headers, :logIn, :agree, :active, 1, :now) returning id""",
+                        one,
+                        secrets,
+                        now)
+                .query(Long.class)
+                .single();
+        from(id, one.from());
+        return id;
+    }
+
+    /** Tells whether it was still as it was when it was read. What it remembers it forgets, since it is another now. */
+    boolean change(StoredCheck one, StoredCheck.Secrets secrets, Instant now) {
+        boolean changed = given(
                                 """
                                 update outside_check
                                    set name = :name, component_id = :component, every_seconds = :every, tries = :tries, kind = :kind,
-                                       target = :target::jsonb, headers = :headers, active = :active, version = version + 1, next_at = :now
+                                       fields = :fields::jsonb, headers = :headers, log_in = :logIn, agree = :agree, active = :active,
+                                       version = version + 1, next_at = :now, memory = ''
                                  where id = :id and version = :version""",
                                 one,
+                                secrets,
                                 now)
                         .param("id", one.id())
                         .param("version", one.version())
                         .update()
                 == 1;
+        if (changed) from(one.id(), one.from());
+        return changed;
     }
 
-    private JdbcClient.StatementSpec given(String sql, StoredCheck one, Instant now) {
+    private JdbcClient.StatementSpec given(String sql, StoredCheck one, StoredCheck.Secrets secrets, Instant now) {
         return jdbc.sql(sql)
                 .param("name", one.name())
                 .param("component", one.component())
                 .param("every", (int) one.every().toSeconds())
                 .param("tries", one.tries())
-                .param("kind", kind(one.target()))
-                .param("target", tree(one.target()))
-                .param("headers", seal.close(one.headers(), SEALED_FOR))
+                .param("kind", one.look().kind().key())
+                .param("fields", json.writeValueAsString(one.look().fields()))
+                .param("headers", seal.close(secrets.headers(), SEALED_FOR))
+                .param("logIn", seal.close(secrets.logIn(), SEALED_FOR))
+                .param("agree", one.agree())
                 .param("active", one.active())
                 .param("now", Stamp.of(now));
+    }
+
+    private void from(long id, List<Long> outposts) {
+        jdbc.sql("delete from check_from where check_id = :id and not (outpost_id = any(:outposts))")
+                .param("id", id)
+                .param("outposts", outposts.toArray(Long[]::new))
+                .update();
+        jdbc.sql("insert into check_from (check_id, outpost_id) select :id, unnest(:outposts) on conflict do nothing")
+                .param("id", id)
+                .param("outposts", outposts.toArray(Long[]::new))
+                .update();
     }
 
     /** Whether another one has a name. */
@@ -193,8 +229,8 @@ class CheckStore {
         jdbc.sql(
                         """
                         update outside_check
-                           set target = jsonb_set(target, '{url}', to_jsonb(:now || substr(target ->> 'url', length(:before) + 1)))
-                         where starts_with(target ->> 'url', :before)""")
+                           set fields = jsonb_set(fields, '{url}', to_jsonb(:now || substr(fields ->> 'url', length(:before) + 1)))
+                         where starts_with(fields ->> 'url', :before)""")
                 .param("now", now)
                 .param("before", before)
                 .update();
@@ -204,21 +240,37 @@ class CheckStore {
         jdbc.sql("delete from outside_check where id = :id").param("id", id).update();
     }
 
+    /** Switches all of some component on or off; tells which were otherwise before. */
+    List<Long> switchAll(long component, boolean active, Instant now) {
+        return jdbc.sql(
+                        """
+                        update outside_check set active = :active, version = version + 1, next_at = :now
+                         where component_id = :component and active <> :active returning id""")
+                .param("active", active)
+                .param("component", component)
+                .param("now", Stamp.of(now))
+                .query(Long.class)
+                .list();
+    }
+
     /**
-     * Takes what is due, and puts down when it is again: what one node takes no other does. One that has fallen behind begins
-     * anew from now.
+     * Takes what is due of what Morvet asks itself, and puts down when it is again: what one node takes no other does. One that
+     * has fallen behind begins anew from now.
      */
-    List<StoredCheck> takeDue(Instant now, int most) {
+    List<StoredCheck.Due> takeDue(Instant now, int most) {
         return jdbc.sql(
                         """
                         update outside_check
                            set next_at = greatest(next_at + every_seconds * interval '1 second', cast(:now as timestamptz) + every_seconds * interval '1 second' * 0.5)
-                         where id in (select id from outside_check where active and next_at <= :now
+                         where id in (select id from outside_check as one where active and next_at <= :now
+                                        and not exists (select 1 from check_from where check_id = one.id)
                                        order by next_at limit :most for update skip locked)
-                        returning *""")
+                        returning\s"""
+                                + COLUMNS
+                                + ", headers, log_in, memory")
                 .param("now", Stamp.of(now))
                 .param("most", most)
-                .query(this::check)
+                .query(this::due)
                 .list();
     }
 
@@ -228,15 +280,50 @@ class CheckStore {
                         update outside_check
                            set last_at = :at, last_state = :state, last_took_ms = :took, last_why = :why,
                                passed_at = case when :passed then :at else passed_at end,
-                               passed_said = case when :passed then :said else passed_said end
+                               passed_said = case when :passed then :said else passed_said end,
+                               memory = :memory
                          where id = :id and (last_at is null or last_at <= :at)""")
                 .param("id", id)
                 .param("at", Stamp.of(at))
                 .param("state", result.state())
                 .param("took", (int) Math.min(Integer.MAX_VALUE, result.took().toMillis()))
                 .param("why", result.why())
-                .param("passed", result.state().equals(Result.PASSED))
+                .param("passed", result.passed())
                 .param("said", said)
+                .param("memory", result.memory())
                 .update();
+    }
+
+    /** What came of it last from one outpost. */
+    void keepFrom(long id, long outpost, Instant at, Result result) {
+        jdbc.sql(
+                        """
+                        update check_from set last_at = :at, last_state = :state, last_why = :why
+                         where check_id = :id and outpost_id = :outpost and (last_at is null or last_at <= :at)""")
+                .param("id", id)
+                .param("outpost", outpost)
+                .param("at", Stamp.of(at))
+                .param("state", result.state())
+                .param("why", result.why())
+                .update();
+    }
+
+    /** @param state null while nothing was heard */
+    record Heard(
+            long outpost,
+            @org.jspecify.annotations.Nullable Instant at,
+            @org.jspecify.annotations.Nullable String state,
+            String why) {}
+
+    /** What each outpost heard last of a check. */
+    List<Heard> heard(long id) {
+        return jdbc.sql("select * from check_from where check_id = :id order by outpost_id")
+                .param("id", id)
+                .query((row, number) -> new Heard(
+                        row.getLong("outpost_id"),
+                        Stamp.orNull(row, "last_at"),
+                        row.getString("last_state"),
+                        row.getString("last_why")))
+                .list();
     }
 }

@@ -1,10 +1,12 @@
 package app.morvet.sources.checks;
 
+import app.morvet.core.checks.Look;
 import app.morvet.core.checks.Result;
-import app.morvet.core.checks.Target;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
+import app.morvet.sources.outposts.Outpost;
+import app.morvet.sources.outposts.Outposts;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -28,8 +30,9 @@ public class Checks {
 
     private final CheckStore store;
     private final CheckRound round;
-    private final Prober prober;
+    private final Asking asking;
     private final CheckResults results;
+    private final Outposts outposts;
     private final Estate estate;
     private final Audit audit;
     private final Clock clock;
@@ -37,22 +40,47 @@ public class Checks {
     Checks(
             CheckStore store,
             CheckRound round,
-            Prober prober,
+            Asking asking,
             CheckResults results,
+            Outposts outposts,
             Estate estate,
             Audit audit,
             Clock clock) {
         this.store = store;
         this.round = round;
-        this.prober = prober;
+        this.asking = asking;
         this.results = results;
+        this.outposts = outposts;
         this.estate = estate;
         this.audit = audit;
         this.clock = clock;
     }
 
-    List<StoredCheck> all() {
-        return store.all();
+    List<StoredCheck> page(String words, int from, int most) {
+        return store.page(words.strip(), from, most);
+    }
+
+    long count(String words) {
+        return store.count(words.strip());
+    }
+
+    StoredCheck.Secrets secrets(long id) {
+        return store.secrets(id);
+    }
+
+    Optional<StoredCheck.Passed> passed(long id) {
+        return store.passed(id);
+    }
+
+    List<CheckStore.Heard> heard(long id) {
+        return store.heard(id);
+    }
+
+    /** Its sentence, with the names of those that ask. */
+    String sentence(StoredCheck one) {
+        return one.sentence(one.from().stream()
+                .map(id -> outposts.find(id).map(Outpost::name).orElse("?"))
+                .toList());
     }
 
     Optional<StoredCheck> find(long id) {
@@ -66,12 +94,12 @@ public class Checks {
      * @throws IllegalArgumentException that says what cannot be
      */
     @Transactional
-    public void keep(StoredCheck typed, String of, Person by) {
+    void keep(StoredCheck typed, StoredCheck.Secrets secrets, String of, Person by) {
         sound(typed);
         var one = typed.of(component(of.strip()));
         var before = one.id() == 0 ? null : store.byId(one.id()).orElse(null);
-        if (before == null) store.add(one, clock.instant());
-        else if (!store.change(one, clock.instant()))
+        if (before == null) store.add(one, secrets, clock.instant());
+        else if (!store.change(one, secrets, clock.instant()))
             throw new IllegalArgumentException(
                     "Somebody else changed this check meanwhile; look at it as it is now, and change it again.");
         audit.record(
@@ -84,6 +112,7 @@ public class Checks {
         if (before != null
                 && (!one.active() || !one.name().equals(before.name()) || one.component() != before.component()))
             results.forget(before);
+        outposts.asked();
         afterwards();
     }
 
@@ -109,11 +138,18 @@ public class Checks {
             throw new IllegalArgumentException("A check runs every 10 s to every day.");
         if (one.tries() < 1 || one.tries() > MOST_TRIES)
             throw new IllegalArgumentException("A check is tried 1 to 5 times.");
-        prober.allowed(one.target());
+        if (one.agree() < 1 || one.agree() > Math.max(1, one.from().size()))
+            throw new IllegalArgumentException("Of %d that ask, 1 to %d can agree."
+                    .formatted(
+                            Math.max(1, one.from().size()),
+                            Math.max(1, one.from().size())));
+        if (one.from().isEmpty()) asking.allowed(one.look().kind(), one.look().target());
+        for (var id : one.from())
+            if (outposts.find(id).isEmpty()) throw new IllegalArgumentException("There is no outpost " + id + ".");
     }
 
     private String words(StoredCheck one) {
-        return one.sentence() + " Of " + estate.component(one.component()).name()
+        return sentence(one) + " Of " + estate.component(one.component()).name()
                 + (one.active() ? "." : ", switched off.");
     }
 
@@ -121,11 +157,19 @@ public class Checks {
     public record PastRun(Instant at, Result result) {}
 
     /** Sets one up with its past, by the application itself; from now on it runs. */
-    public void set(String name, String component, Duration every, Target target, List<PastRun> past) {
-        var one = new StoredCheck(
-                0, name, estate.byKey(component).orElseThrow().id(), every, 2, target, "", true, 0, null, null);
-        results.keepPast(one, past);
-        store.add(one, clock.instant());
+    public void set(
+            String name,
+            String component,
+            Duration every,
+            Look look,
+            List<Long> from,
+            String logIn,
+            List<PastRun> past) {
+        long id = estate.byKey(component).orElseThrow().id();
+        var one = new StoredCheck(0, name, id, every, 2, look, from, 1, true, 0, null);
+        if (!past.isEmpty()) results.keepPast(one, past);
+        store.add(one, new StoredCheck.Secrets("", logIn), clock.instant());
+        outposts.asked();
     }
 
     /** What was asked at one address is asked at another from now on. */
@@ -139,7 +183,39 @@ public class Checks {
             store.delete(id);
             results.forget(one);
             audit.record(by, "check deleted", "check " + one.name(), words(one), null);
+            outposts.asked();
         });
+    }
+
+    /** Takes what is there now for what should be: what a check of a page or a file remembers begins anew. */
+    @Transactional
+    public void asItIs(long id, Person by) {
+        store.byId(id).ifPresent(one -> {
+            if (!store.change(one, store.secrets(id), clock.instant())) return;
+            audit.record(by, "check changed", "check " + one.name(), null, "as it is now is as it should be");
+            outposts.asked();
+            afterwards();
+        });
+    }
+
+    /** Switches all checks of a component on or off. */
+    @Transactional
+    public int switchAll(long component, boolean active, Person by) {
+        var now = clock.instant();
+        var changed = store.switchAll(component, active, now);
+        for (var id : changed) {
+            var one = store.byId(id).orElseThrow();
+            if (!active) results.forget(one);
+            audit.record(
+                    by,
+                    "check changed",
+                    "check " + one.name(),
+                    active ? "switched off" : "on",
+                    active ? "on" : "switched off");
+        }
+        outposts.asked();
+        afterwards();
+        return changed.size();
     }
 
     private void afterwards() {

@@ -1,5 +1,6 @@
 package app.morvet.sources.checks;
 
+import app.morvet.core.checks.Kinds;
 import app.morvet.core.checks.Result;
 import app.morvet.core.checks.Verdict;
 import app.morvet.ground.access.Person;
@@ -7,7 +8,11 @@ import app.morvet.ground.base.Sentence;
 import app.morvet.ground.connections.SecretHeaders;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
+import app.morvet.probe.Around;
+import app.morvet.sources.outposts.Outpost;
+import app.morvet.sources.outposts.Outposts;
 import jakarta.servlet.http.HttpServletResponse;
+import java.time.Clock;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -27,6 +32,7 @@ import org.springframework.web.server.ResponseStatusException;
 @Controller
 class ChecksController {
     private static final int SHOWN_OF_AN_ANSWER = 4000;
+    private static final int A_PAGE = 50;
 
     /** @param last what came of it last, and when */
     record Row(
@@ -46,21 +52,42 @@ class ChecksController {
     record Tried(
             String asked, String state, String mark, String why, String took, List<Verdict> verdicts, String said) {}
 
+    /** What an outpost heard last. */
+    record HeardFrom(String name, String state, String mark, String why, String at) {}
+
     private final Checks checks;
-    private final Prober prober;
+    private final Asking asking;
+    private final Outposts outposts;
     private final Estate estate;
     private final Times times;
+    private final Clock clock;
 
-    ChecksController(Checks checks, Prober prober, Estate estate, Times times) {
+    ChecksController(Checks checks, Asking asking, Outposts outposts, Estate estate, Times times, Clock clock) {
         this.checks = checks;
-        this.prober = prober;
+        this.asking = asking;
+        this.outposts = outposts;
         this.estate = estate;
         this.times = times;
+        this.clock = clock;
     }
 
     @GetMapping("/services/checks")
-    String list(@RequestHeader(name = "HX-Target", required = false) @Nullable String target, Model model) {
-        model.addAttribute("rows", checks.all().stream().map(this::row).toList());
+    String list(
+            @RequestParam(defaultValue = "") String q,
+            @RequestParam(defaultValue = "1") String page,
+            @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
+            Model model) {
+        int number = page.matches("[1-9]\\d{0,5}") ? Integer.parseInt(page) : 1;
+        long count = checks.count(q);
+        model.addAttribute("q", q.strip());
+        model.addAttribute("page", number);
+        model.addAttribute("count", count);
+        model.addAttribute("more", count > (long) number * A_PAGE);
+        model.addAttribute(
+                "rows",
+                checks.page(q, (number - 1) * A_PAGE, A_PAGE).stream()
+                        .map(this::row)
+                        .toList());
         return "check-rows".equals(target) ? "checks :: rows" : "checks";
     }
 
@@ -72,7 +99,7 @@ class ChecksController {
                 one.name(),
                 component.key(),
                 component.name(),
-                one.sentence(),
+                checks.sentence(one),
                 one.active(),
                 !one.active() || last == null ? "nodata" : mark(last.state()),
                 !one.active() ? "off" : last == null ? "not run yet" : last.state(),
@@ -84,8 +111,8 @@ class ChecksController {
     private static String mark(String state) {
         return switch (state) {
             case Result.PASSED -> "steady";
-            case Result.FAILED -> "warning";
-            default -> "critical";
+            case Result.NO_ANSWER -> "critical";
+            default -> "warning";
         };
     }
 
@@ -107,29 +134,44 @@ class ChecksController {
         fields.put("name", "Copy of " + form.get("name"));
         // What is secret is not carried over to what somebody may point elsewhere.
         fields.put("headers", "");
+        fields.put("logIn", "");
         return page(0, new CheckForm(fields), null, Map.of(), model);
     }
 
     private CheckForm form(StoredCheck one) {
-        return CheckForm.of(one, estate.component(one.component()).name(), SecretHeaders.covered(one.headers()));
+        var secrets = checks.secrets(one.id());
+        return CheckForm.of(
+                one,
+                estate.component(one.component()).name(),
+                SecretHeaders.covered(secrets.headers()),
+                secrets.logIn().isEmpty() ? "" : SecretHeaders.KEPT);
     }
 
     private String page(
             long id, CheckForm form, @Nullable StoredCheck standing, Map<String, String> errors, Model model) {
         model.addAttribute("id", id);
         model.addAttribute("form", form);
-        model.addAttribute("kinds", CheckForm.KINDS);
+        model.addAttribute("kinds", Kinds.ALL);
+        model.addAttribute("outposts", outposts.standing());
         model.addAttribute("errors", errors);
-        model.addAttribute("passed", standing == null ? null : standing.passed());
-        model.addAttribute(
-                "passedAt",
-                standing == null || standing.passed() == null
-                        ? ""
-                        : times.of(standing.passed().at()));
-        var target = form.read().target();
-        model.addAttribute(
-                "sentence", target == null ? "" : "Every " + form.get("every") + ", " + target.words() + ".");
+        var passed = id == 0 ? null : checks.passed(id).orElse(null);
+        model.addAttribute("passed", passed);
+        model.addAttribute("passedAt", passed == null ? "" : times.of(passed.at()));
+        var last = standing == null ? null : standing.last();
+        model.addAttribute("changed", last != null && last.state().equals(Result.CHANGED));
+        model.addAttribute("heard", standing == null || standing.from().size() < 2 ? List.of() : heard(id));
         return "check-edit";
+    }
+
+    private List<HeardFrom> heard(long id) {
+        return checks.heard(id).stream()
+                .map(one -> new HeardFrom(
+                        outposts.find(one.outpost()).map(Outpost::name).orElse("?"),
+                        one.state() == null ? "not heard yet" : one.state(),
+                        one.state() == null ? "nodata" : mark(one.state()),
+                        one.why(),
+                        one.at() == null ? "" : times.of(one.at())))
+                .toList();
     }
 
     /** The sentence with the fields that its kind needs. */
@@ -145,23 +187,27 @@ class ChecksController {
             throws InterruptedException {
         var form = new CheckForm(fields);
         var read = form.read();
-        var target = read.target();
-        if (target == null) {
-            model.addAttribute("cannot", String.join(" ", read.errors().values()));
-            return "check-edit :: tried";
-        }
+        var look = read.look();
+        if (look == null) return cannot(String.join(" ", read.errors().values()), model);
+        if (look.kind().onHost())
+            return cannot(
+                    "A check of a %s is made on its host: save it, and its outpost tries it within seconds."
+                            .formatted(look.kind().name()),
+                    model);
         var before = id == 0 ? null : checks.find(id).orElse(null);
-        var headers = headers(form, before, target.host());
-        var fault = SecretHeaders.fault(headers);
-        if (fault.isPresent()) {
-            model.addAttribute("cannot", fault.get());
-            return "check-edit :: tried";
+        var secrets = secrets(form, before, look.target().hosts());
+        var fault = fault(secrets);
+        if (fault != null) return cannot(fault, model);
+        try {
+            asking.allowed(look.kind(), look.target());
+        } catch (IllegalArgumentException not) {
+            return cannot(String.valueOf(not.getMessage()), model);
         }
-        var result = prober.ask(target, headers);
+        var result = asking.ask(look.target(), new Around(secrets.headers(), secrets.logIn(), "", clock.instant()));
         model.addAttribute(
                 "result",
                 new Tried(
-                        target.words(),
+                        look.words(),
                         result.state(),
                         mark(result.state()),
                         result.why(),
@@ -173,10 +219,24 @@ class ChecksController {
         return "check-edit :: tried";
     }
 
-    /** What is kept secret goes to the host that it was written for; for another it is written anew. */
-    private static String headers(CheckForm form, @Nullable StoredCheck before, String host) {
-        boolean sameHost = before != null && before.target().host().equals(host);
-        return SecretHeaders.keeping(form.fields().getOrDefault("headers", ""), sameHost ? before.headers() : "");
+    private static String cannot(String why, Model model) {
+        model.addAttribute("cannot", why);
+        return "check-edit :: tried";
+    }
+
+    /** What is kept secret goes to the hosts that it was written for; for others it is written anew. */
+    private StoredCheck.Secrets secrets(CheckForm form, @Nullable StoredCheck before, List<String> hosts) {
+        boolean sameHosts = before != null && before.look().target().hosts().containsAll(hosts);
+        var kept = sameHosts ? checks.secrets(before.id()) : StoredCheck.Secrets.NONE;
+        var logIn = form.get("logIn");
+        return new StoredCheck.Secrets(
+                SecretHeaders.keeping(form.headers(), kept.headers()),
+                logIn.equals(SecretHeaders.KEPT) ? kept.logIn().isEmpty() ? logIn : kept.logIn() : logIn);
+    }
+
+    private static @Nullable String fault(StoredCheck.Secrets secrets) {
+        if (secrets.logIn().equals(SecretHeaders.KEPT)) return "There is no log-in to be kept; write it anew.";
+        return SecretHeaders.fault(secrets.headers()).orElse(null);
     }
 
     @PostMapping("/services/checks/{id:\\d{1,18}}")
@@ -190,12 +250,14 @@ class ChecksController {
         var read = form.read();
         var errors = new LinkedHashMap<>(read.errors());
         var before = id == 0 ? null : find(id);
-        var target = read.target();
+        var look = read.look();
         try {
-            if (target != null) {
-                var headers = headers(form, before, target.host());
-                SecretHeaders.fault(headers).ifPresent(fault -> errors.put("headers", fault));
+            if (look != null) {
+                var secrets = secrets(form, before, look.target().hosts());
+                var fault = fault(secrets);
+                if (fault != null) errors.put("headers", fault);
                 if (errors.isEmpty()) {
+                    int version = form.get("version").matches("\\d{1,9}") ? Integer.parseInt(form.get("version")) : 0;
                     checks.keep(
                             new StoredCheck(
                                     id,
@@ -203,12 +265,13 @@ class ChecksController {
                                     0,
                                     read.every(),
                                     read.tries(),
-                                    target,
-                                    headers,
+                                    look,
+                                    form.from(),
+                                    read.agree(),
                                     id == 0 || form.has("active", "yes"),
-                                    form.get("version").matches("\\d{1,9}") ? Integer.parseInt(form.get("version")) : 0,
-                                    null,
+                                    version,
                                     null),
+                            secrets,
                             form.get("component"),
                             by);
                     return "redirect:/services/checks";
@@ -219,6 +282,20 @@ class ChecksController {
         }
         response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
         return page(id, form, before, errors, model);
+    }
+
+    @PostMapping("/services/checks/{id:\\d{1,18}}/as-it-is")
+    String asItIs(@PathVariable long id, @AuthenticationPrincipal Person by) {
+        checks.asItIs(id, by);
+        return "redirect:/services/checks";
+    }
+
+    /** Switches all checks of the component of this one on or off. */
+    @PostMapping("/services/checks/{id:\\d{1,18}}/all")
+    String switchAll(
+            @PathVariable long id, @RequestParam(defaultValue = "") String active, @AuthenticationPrincipal Person by) {
+        checks.switchAll(find(id).component(), active.equals("yes"), by);
+        return "redirect:/services/checks";
     }
 
     @PostMapping("/services/checks/{id:\\d{1,18}}/delete")

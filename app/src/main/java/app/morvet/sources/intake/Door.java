@@ -17,11 +17,11 @@ import tools.jackson.core.JacksonException;
 
 /** What every request of a feed has to pass: its key, its rate, the size of its body. What is refused is told why. */
 @Component
-class Door {
+public class Door {
     private static final Logger log = LoggerFactory.getLogger(Door.class);
 
     /** What is done with a body that came through. */
-    interface Inside {
+    public interface Inside {
         ResponseEntity<?> take(long feed, byte[] body);
     }
 
@@ -38,14 +38,24 @@ class Door {
                 ? keys.feedOf(authorization.substring(7).strip())
                 : Optional.<Long>empty();
         if (feed.isEmpty()) {
-            return ResponseEntity.status(HttpStatus.UNAUTHORIZED)
-                    .header(HttpHeaders.WWW_AUTHENTICATE, "Bearer realm=\"intake\"")
-                    .body(problem(
-                            HttpStatus.UNAUTHORIZED,
-                            "Unknown intake key",
-                            "Send a valid key as \"Authorization: Bearer …\"; an admin makes one under Setup."));
+            return unknown("an admin makes one under Setup");
         }
-        if (!rate.allows(feed.get())) {
+        return pass(feed.get(), request, inside);
+    }
+
+    /** @param whence where a key comes from */
+    public static ResponseEntity<ProblemDetail> unknown(String whence) {
+        return ResponseEntity.status(HttpStatus.UNAUTHORIZED)
+                .header(HttpHeaders.WWW_AUTHENTICATE, "Bearer realm=\"intake\"")
+                .body(problem(
+                        HttpStatus.UNAUTHORIZED,
+                        "Unknown intake key",
+                        "Send a valid key as \"Authorization: Bearer …\"; %s.".formatted(whence)));
+    }
+
+    /** What a feed that is known has to pass. */
+    public ResponseEntity<?> pass(long feed, HttpServletRequest request, Inside inside) throws IOException {
+        if (!rate.allows(feed)) {
             return ResponseEntity.status(HttpStatus.TOO_MANY_REQUESTS)
                     .header(HttpHeaders.RETRY_AFTER, "1")
                     .body(problem(
@@ -55,7 +65,7 @@ class Door {
                                     .formatted(RateLimit.PER_SECOND)));
         }
         try {
-            return inside.take(feed.get(), Body.of(request));
+            return inside.take(feed, Body.of(request));
         } catch (Refusal refusal) {
             return refuse(refusal.status(), refusal.title(), refusal.detail());
         } catch (DataAccessException | TransactionException notStored) {
@@ -69,7 +79,7 @@ class Door {
         }
     }
 
-    static ResponseEntity<ProblemDetail> unreadable(JacksonException unreadable) {
+    public static ResponseEntity<ProblemDetail> unreadable(JacksonException unreadable) {
         var place = unreadable.getLocation();
         return refuse(
                 HttpStatus.BAD_REQUEST,
@@ -82,7 +92,7 @@ class Door {
                                 unreadable.getOriginalMessage()));
     }
 
-    static ResponseEntity<ProblemDetail> refuse(HttpStatus status, String title, String detail) {
+    public static ResponseEntity<ProblemDetail> refuse(HttpStatus status, String title, String detail) {
         return ResponseEntity.status(status).body(problem(status, title, detail));
     }
 

@@ -8,9 +8,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 
-/** What components have said of themselves on a page of metrics. Published once they are registered. */
-public record InfosArrived(long feed, List<Told> infos) {
+/**
+ * What components have said of themselves on a page of metrics, or what checks saw of them. Published once they are registered.
+ *
+ * @param feed that told it; null for what Morvet saw itself
+ */
+public record InfosArrived(@Nullable Long feed, List<Told> infos) {
     private static final int LONGEST = 1900;
 
     /**

@@ -23,6 +23,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Supplier;
 import java.util.regex.Pattern;
@@ -39,7 +40,7 @@ import tools.jackson.databind.JsonNode;
  * feed itself.
  */
 @Service
-class ReadingsIntake {
+public class ReadingsIntake {
     private static final String OPEN_METRICS = "application/openmetrics-text";
     private static final Duration AHEAD = Duration.ofMinutes(5);
     private static final int MOST_LABELS = 16;
@@ -55,7 +56,28 @@ class ReadingsIntake {
      * @param accepted how many are stored, counting those that were stored before
      * @param rejected by line of the page, or by index in the list
      */
-    record Outcome(int accepted, List<Intake.Rejected> rejected) {}
+    public record Outcome(int accepted, List<Intake.Rejected> rejected) {
+        /** Why what is rejected is. */
+        public List<String> reasons() {
+            return rejected.stream().map(Intake.Rejected::reason).toList();
+        }
+    }
+
+    /**
+     * Who tells.
+     *
+     * @param component that what names none is about, by its key, and its kind
+     * @param at        when what bears no time was
+     * @param of        keys of what it may tell of; null for anything
+     */
+    public record Teller(String component, String kind, Instant at, @Nullable Set<String> of) {
+        @Nullable
+        String refusal(Told one) {
+            return of == null || of.contains(one.component())
+                    ? null
+                    : "it may not tell of " + one.component() + ", only of its host and what stands on it";
+        }
+    }
 
     private record ToldBuckets(
             String component, String kind, OpenMetrics.Histogram histogram, Map<String, String> labels, long at) {}
@@ -101,7 +123,16 @@ class ReadingsIntake {
         if (text.chars().filter(c -> c == '\n').limit(MOST_LINES).count() == MOST_LINES)
             throw tooMany("At most %,d lines a page; send several.".formatted(MOST_LINES));
         var page = type.media().equals(OPEN_METRICS) ? OpenMetrics.strict(text) : OpenMetrics.lenient(text);
-        var feedKey = estate.feed(feed).map(Estate.Feed::key).orElse("feed");
+        return takePage(feed, page, text, anyone(feed, now));
+    }
+
+    private Teller anyone(long feed, Instant now) {
+        return new Teller(estate.feed(feed).map(Estate.Feed::key).orElse("feed"), "component", now, null);
+    }
+
+    /** Takes a page that was read, from who tells it. */
+    public Outcome takePage(long feed, OpenMetrics.Page page, String text, Teller teller) {
+        var now = teller.at();
         var told = new ArrayList<Told>(page.samples().size());
         var buckets = new ArrayList<ToldBuckets>();
         if (page.samples().size() + page.states().size() > MOST_READINGS) throw tooMany();
@@ -110,8 +141,8 @@ class ReadingsIntake {
         page.faults().forEach(fault -> refusals.add(fault.line(), "", fault.words(), () -> lines.at(fault.line())));
         for (var sample : page.samples()) {
             var labels = new TreeMap<>(sample.labels());
-            var component = taken(labels, "component", feedKey);
-            var kind = taken(labels, "kind", "component");
+            var component = taken(labels, "component", teller.component());
+            var kind = taken(labels, "kind", teller.kind());
             var one = new Told(
                     sample.line(),
                     component,
@@ -123,48 +154,47 @@ class ReadingsIntake {
                     labels,
                     Micros.of(sample.at() == null ? now : sample.at()),
                     sample.value());
-            judge(one, now, told, refusals, () -> lines.at(one.place()));
+            judge(one, teller, told, refusals, () -> lines.at(one.place()));
         }
         for (var state : page.states()) {
             var labels = new TreeMap<>(state.labels());
-            var component = taken(labels, "component", feedKey);
-            var kind = taken(labels, "kind", "component");
+            var component = taken(labels, "component", teller.component());
+            var kind = taken(labels, "kind", teller.kind());
             var at = Micros.of(state.at() == null ? now : state.at());
             var said = new Told.State(state.word(), state.words(), "");
             var one = Told.of(said, state.line(), component, kind, state.name(), state.help(), labels, at);
-            judge(one, now, told, refusals, () -> lines.at(one.place()));
+            judge(one, teller, told, refusals, () -> lines.at(one.place()));
         }
         for (var histogram : page.histograms()) {
             var labels = new TreeMap<>(histogram.labels());
-            var component = taken(labels, "component", feedKey);
-            var kind = taken(labels, "kind", "component");
+            var component = taken(labels, "component", teller.component());
+            var kind = taken(labels, "kind", teller.kind());
             var whole = new ToldBuckets(
                     component, kind, histogram, labels, Micros.of(histogram.at() == null ? now : histogram.at()));
             // Its percentiles are readings like others, so what is refused of those is refused of it.
-            var reason = refusal(percentile(whole, "p50", 0), now);
+            var reason = refusal(percentile(whole, "p50", 0), teller);
             if (reason == null) buckets.add(whole);
             else refusals.add(0, component + " " + histogram.name(), reason, () -> "");
         }
-        var infos = infos(page, feedKey, now, refusals, lines);
-        var outcome = store(feed, now, told, buckets, refusals);
+        var infos = infos(page, teller, refusals, lines);
+        var outcome = store(feed, clock.instant(), told, buckets, refusals);
         if (!infos.isEmpty()) events.publishEvent(new InfosArrived(feed, infos));
         return outcome;
     }
 
     /** Those that are of a component that can be, registered where they are new. */
-    private List<InfosArrived.Told> infos(
-            OpenMetrics.Page page, String feedKey, Instant now, Refusals refusals, PageLines lines) {
+    private List<InfosArrived.Told> infos(OpenMetrics.Page page, Teller teller, Refusals refusals, PageLines lines) {
         var infos = new ArrayList<InfosArrived.Told>();
         var newcomers = new LinkedHashMap<String, Estate.Newcomer>();
         for (var info : page.infos()) {
             var labels = new TreeMap<>(info.labels());
-            var component = taken(labels, "component", feedKey);
-            var kind = taken(labels, "kind", "component");
-            var at = info.at() == null ? now : info.at();
+            var component = taken(labels, "component", teller.component());
+            var kind = taken(labels, "kind", teller.kind());
+            var at = info.at() == null ? teller.at() : info.at();
             // What holds for a reading of it holds for it.
             var like =
                     new Told(info.line(), component, kind, info.name(), Sort.GAUGE, "", "", labels, Micros.of(at), 1);
-            var reason = refusal(like, now);
+            var reason = refusal(like, teller);
             if (reason != null) refusals.add(info.line(), component, reason, () -> lines.at(info.line()));
             else {
                 infos.add(new InfosArrived.Told(component, info.name(), labels, at));
@@ -192,26 +222,40 @@ class ReadingsIntake {
     }
 
     Outcome takeJson(long feed, JsonNode list) {
-        var now = clock.instant();
+        return takeJson(feed, list, anyone(feed, clock.instant()));
+    }
+
+    /** Takes readings from who may tell of some components only. */
+    public Outcome takeJson(long feed, JsonNode list, Set<String> of) {
+        var anyone = anyone(feed, clock.instant());
+        return takeJson(feed, list, new Teller(anyone.component(), anyone.kind(), anyone.at(), of));
+    }
+
+    private Outcome takeJson(long feed, JsonNode list, Teller teller) {
         if (list.size() > MOST_READINGS) throw tooMany();
-        var feedKey = estate.feed(feed).map(Estate.Feed::key).orElse("feed");
         var told = new ArrayList<Told>(list.size());
         var refusals = new Refusals();
         for (int index = 0; index < list.size(); index++) {
             var node = list.get(index);
             try {
-                judge(ReadingsJson.read(node, index, feedKey, now), now, told, refusals, node::toString);
+                var one = ReadingsJson.read(node, index, teller.component(), teller.at());
+                judge(one, teller, told, refusals, node::toString);
             } catch (IllegalArgumentException bad) {
                 refusals.add(index, "", String.valueOf(bad.getMessage()), node::toString);
             }
         }
-        return store(feed, now, told, List.of(), refusals);
+        return store(feed, clock.instant(), told, List.of(), refusals);
     }
 
-    private void judge(Told one, Instant now, List<Told> good, Refusals refusals, Supplier<String> sent) {
-        var reason = refusal(one, now);
+    private void judge(Told one, Teller teller, List<Told> good, Refusals refusals, Supplier<String> sent) {
+        var reason = refusal(one, teller);
         if (reason == null) good.add(one);
         else refusals.add(one.place(), one.named(), reason, sent);
+    }
+
+    private @Nullable String refusal(Told one, Teller teller) {
+        var reason = teller.refusal(one);
+        return reason == null ? refusal(one, clock.instant()) : reason;
     }
 
     @Nullable

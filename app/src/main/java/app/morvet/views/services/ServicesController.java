@@ -1,5 +1,6 @@
 package app.morvet.views.services;
 
+import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Csv;
 import app.morvet.ground.page.Curve;
@@ -13,6 +14,7 @@ import app.morvet.sources.messages.Masks;
 import app.morvet.sources.readings.Series;
 import app.morvet.sources.readings.SeriesBook;
 import app.morvet.sources.states.States;
+import app.morvet.work.actions.Actions;
 import app.morvet.work.cases.CaseBook;
 import java.time.Duration;
 import java.time.Instant;
@@ -22,6 +24,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -55,6 +58,7 @@ class ServicesController {
     private final Changes changes;
     private final ChangeViews changeViews;
     private final Masks masks;
+    private final Actions actions;
     private final Estate estate;
     private final Times times;
 
@@ -68,6 +72,7 @@ class ServicesController {
             Changes changes,
             ChangeViews changeViews,
             Masks masks,
+            Actions actions,
             Estate estate,
             Times times) {
         this.rows = rows;
@@ -79,6 +84,7 @@ class ServicesController {
         this.changes = changes;
         this.changeViews = changeViews;
         this.masks = masks;
+        this.actions = actions;
         this.estate = estate;
         this.times = times;
     }
@@ -131,6 +137,7 @@ class ServicesController {
             @PathVariable String key,
             @RequestParam(defaultValue = "7") String days,
             @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
+            @AuthenticationPrincipal Person who,
             Model model) {
         var one = find(key);
         var all = statesOf(one);
@@ -146,6 +153,7 @@ class ServicesController {
         model.addAttribute("needs", estate.needsOf(one.id()));
         model.addAttribute("needing", estate.needing(one.id()));
         model.addAttribute("infos", changes.said(one.id()));
+        model.addAttribute("on", actions.on(one, 0, who));
         model.addAttribute("guards", guards.over(one.id()));
         model.addAttribute("cases", cases.openOn(one.id()));
         var now = times.now();

@@ -12,6 +12,7 @@ import app.morvet.sources.changes.Changes;
 import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.ReadingHistory;
 import app.morvet.sources.readings.SeriesBook;
+import app.morvet.work.actions.Actions;
 import app.morvet.work.cases.CaseBook;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -51,6 +52,7 @@ class EstateController {
 
     record Tree(String application, String key, List<Placed> standing) {}
 
+    private final Actions actions;
     private final Estate estate;
     private final EstateSearch search;
     private final Upkeep upkeep;
@@ -63,6 +65,7 @@ class EstateController {
     private final Times times;
 
     EstateController(
+            Actions actions,
             Estate estate,
             EstateSearch search,
             Upkeep upkeep,
@@ -73,6 +76,7 @@ class EstateController {
             GuardsOver guards,
             CaseBook cases,
             Times times) {
+        this.actions = actions;
         this.estate = estate;
         this.search = search;
         this.upkeep = upkeep;
@@ -146,14 +150,15 @@ class EstateController {
     }
 
     @GetMapping("/estate/components/{key}")
-    String component(@PathVariable String key, Model model) {
+    String component(@PathVariable String key, @AuthenticationPrincipal Person who, Model model) {
         var one = find(key);
-        fillComponent(one, model);
+        fillComponent(one, who, model);
         model.addAttribute("typed", one);
         return "component";
     }
 
-    private void fillComponent(Estate.Component one, Model model) {
+    private void fillComponent(Estate.Component one, Person who, Model model) {
+        model.addAttribute("on", actions.on(one, 0, who));
         model.addAttribute("one", one);
         model.addAttribute("runsIn", estate.applicationOf(one).orElse(null));
         model.addAttribute("owner", estate.ownerOf(one).map(Estate.Team::name).orElse("nobody yet"));

@@ -3,6 +3,7 @@ package app.morvet.ground.base;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import app.morvet.probe.Web;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.net.ServerSocket;
@@ -38,7 +39,7 @@ class OutgoingTest {
         return server;
     }
 
-    private static Outgoing.Answer call(ServerSocket server) throws Exception {
+    private static Web.Answer call(ServerSocket server) throws Exception {
         var settings = new MorvetSettings(
                 ZoneId.of("UTC"),
                 URI.create("http://localhost"),
@@ -74,7 +75,7 @@ class OutgoingTest {
     void aWholeAnswerIsTaken() throws Exception {
         try (var server =
                 saying("HTTP/1.1 404 Not Found\r\nContent-Type: text/plain\r\nContent-Length: 4\r\n\r\nnone")) {
-            assertThat(call(server)).isEqualTo(new Outgoing.Answer(404, "text/plain", "", "none"));
+            assertThat(call(server)).isEqualTo(new Web.Answer(404, "text/plain", "", "none"));
         }
     }
 }

@@ -20,12 +20,12 @@ import app.morvet.core.guard.Limits;
 import app.morvet.core.guard.NoData;
 import app.morvet.core.guard.Side;
 import app.morvet.core.guard.SilenceGuard;
+import app.morvet.core.guard.Spans;
 import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
-import app.morvet.ground.base.SpanText;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.LocalTime;
@@ -174,11 +174,11 @@ class GuardFormTest {
 
     @Test
     void durationsAreReadAsPeopleWriteThem() {
-        assertThat(SpanText.read("90")).isEqualTo(Duration.ofMinutes(90));
-        assertThat(SpanText.read("2h 30 min")).isEqualTo(Duration.ofMinutes(150));
-        assertThat(SpanText.read("1,5 days")).isEqualTo(Duration.ofHours(36));
-        assertThat(SpanText.read("45 s")).isEqualTo(Duration.ofSeconds(45));
-        assertThatThrownBy(() -> SpanText.read("5 months")).hasMessageContaining("not a duration");
-        assertThatThrownBy(() -> SpanText.read("")).hasMessageContaining("not a duration");
+        assertThat(Spans.read("90")).isEqualTo(Duration.ofMinutes(90));
+        assertThat(Spans.read("2h 30 min")).isEqualTo(Duration.ofMinutes(150));
+        assertThat(Spans.read("1,5 days")).isEqualTo(Duration.ofHours(36));
+        assertThat(Spans.read("45 s")).isEqualTo(Duration.ofSeconds(45));
+        assertThatThrownBy(() -> Spans.read("5 months")).hasMessageContaining("not a duration");
+        assertThatThrownBy(() -> Spans.read("")).hasMessageContaining("not a duration");
     }
 }

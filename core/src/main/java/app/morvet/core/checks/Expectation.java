@@ -16,7 +16,7 @@ public sealed interface Expectation {
     String words();
 
     /**
-     * Reads what people write, one a line: {@code text "open"}, {@code no text "error"}, {@code $.status = "open"},
+     * Reads what people write, one a line: {@code text "open"}, {@code no text "error"}, {@code text matches "queue \\d+"}, {@code $.status = "open"},
      * {@code $.queue <= 40}, {@code /menu/day matches "Mon.*"}, {@code $.version is there}.
      *
      * @throws IllegalArgumentException where a line is none of these; says which, and how it should be
@@ -34,6 +34,8 @@ public sealed interface Expectation {
             throw new IllegalArgumentException("an expectation has at most %d characters".formatted(LONGEST));
         var text = Text.LINE.matcher(line);
         if (text.matches()) return new Text(unquoted(text.group(2)), text.group(1) == null);
+        var match = Match.LINE.matcher(line);
+        if (match.matches()) return Match.of(unquoted(match.group(2)), match.group(1) == null);
         var part = Part.LINE.matcher(line);
         if (part.matches())
             return Part.of(
@@ -41,7 +43,7 @@ public sealed interface Expectation {
                     Part.Relation.of(part.group(2) != null ? part.group(2) : "is there"),
                     part.group(3) == null ? "" : part.group(3).strip());
         throw new IllegalArgumentException(
-                "\"%s\" is no expectation; write it as text \"open\", no text \"error\", $.status = \"open\", $.queue <= 40, /menu/day matches \"Mon.*\" or $.version is there"
+                "\"%s\" is no expectation; write it as text \"open\", no text \"error\", text matches \"queue .*\", $.status = \"open\", $.queue <= 40, /menu/day matches \"Mon.*\" or $.version is there"
                         .formatted(line));
     }
 
@@ -122,6 +124,28 @@ public sealed interface Expectation {
         @Override
         public String words() {
             return (there ? "text \"" : "no text \"") + text + "\"";
+        }
+    }
+
+    /** @param found whether it must match somewhere in the answer, or must not */
+    record Match(com.google.re2j.Pattern pattern, boolean found) implements Expectation {
+        private static final Pattern LINE = Pattern.compile("(no )?text matches (\".+\")");
+
+        static Match of(String pattern, boolean found) {
+            return new Match(AnswerPath.pattern(pattern), found);
+        }
+
+        @Override
+        public Verdict of(Answer answer) {
+            return Verdict.of(
+                    words(),
+                    pattern.matcher(answer.body()).find() == found,
+                    found ? "nothing matches" : "something matches");
+        }
+
+        @Override
+        public String words() {
+            return (found ? "text matches \"" : "no text matches \"") + pattern.pattern() + "\"";
         }
     }
 

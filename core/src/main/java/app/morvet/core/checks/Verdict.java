@@ -7,7 +7,7 @@ package app.morvet.core.checks;
  * @param found    what was there instead, in words; empty where it was met
  */
 public record Verdict(String expected, boolean met, String found) {
-    static Verdict of(String expected, boolean met, String found) {
+    public static Verdict of(String expected, boolean met, String found) {
         return new Verdict(expected, met, met ? "" : found);
     }
 }

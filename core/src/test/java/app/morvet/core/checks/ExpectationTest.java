@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.time.Duration;
-import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -134,51 +133,5 @@ class ExpectationTest {
                     """)
     void hostileXmlIsNotXml(String body) {
         assertThat(verdict("/a is there", body).found()).isEqualTo("the answer is not XML");
-    }
-
-    @Test
-    void aCheckReadsAsASentence() {
-        var expectations = new java.util.ArrayList<Expectation>(
-                List.of(Expectation.Code.of("200"), new Expectation.Within(Duration.ofMillis(800))));
-        expectations.addAll(Expectation.read("$.status = \"open\"\nno text \"error\""));
-        var http = new Target.Http("GET", "https://fares.example/v1", "", true, Duration.ofSeconds(10), expectations);
-        assertThat(http.words())
-                .isEqualTo(
-                        "call https://fares.example/v1 and expect 200 within 800 ms with $.status = \"open\" and no text \"error\"");
-        assertThat(http.host()).isEqualTo("fares.example:443");
-        assertThat(new Target.Port("quay-03", 22, "SSH-2.0", Duration.ofSeconds(3)).words())
-                .isEqualTo("reach port 22 of quay-03 and expect \"SSH-2.0\" in its first line");
-        assertThat(new Target.Certificate("fares.example", 443, 21, Duration.ofSeconds(3)).words())
-                .isEqualTo("look at the certificate of fares.example:443 and expect 21 days left");
-    }
-
-    @Test
-    void whatComesOfARun() {
-        var port = new Target.Port("quay-03", 22, "SSH-2.0", Duration.ofSeconds(3));
-        assertThat(Result.of(port, new Answer(0, "SSH-2.0-harbour", Duration.ZERO))
-                        .state())
-                .isEqualTo("passed");
-        var wrong = Result.of(port, new Answer(0, "220 mail", Duration.ZERO));
-        assertThat(wrong.state()).isEqualTo("failed");
-        assertThat(wrong.why()).isEqualTo("expected text \"SSH-2.0\", it does not stand there");
-        assertThat(Result.none(Duration.ZERO, "nobody listens there").why()).isEqualTo("nobody listens there");
-        var certificate = new Target.Certificate("fares.example", 443, 21, Duration.ofSeconds(3));
-        assertThat(Result.certificate(certificate, Duration.ZERO, 20.9, "").why())
-                .isEqualTo("expected 21 days left, there are 20");
-        assertThat(Result.certificate(certificate, Duration.ZERO, 21, "").state())
-                .isEqualTo("passed");
-    }
-
-    @ParameterizedTest
-    @CsvSource({
-        "ftp://fares.example,     must be http",
-        "fares.example,           must be http",
-        "https://a:b@fares.example, no name and password",
-        "'https://fares example', is not an address",
-        "https://fares.example:99999, a port is 1 to 65535",
-    })
-    void whatIsNoAddressIsSaid(String url, String why) {
-        assertThatThrownBy(() -> new Target.Http("GET", url, "", true, Duration.ofSeconds(10), List.of()).host())
-                .hasMessageContaining(why);
     }
 }

@@ -1,24 +1,26 @@
-package app.morvet.sources.checks;
+package app.morvet.probe;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.morvet.core.checks.Certificate;
 import app.morvet.core.checks.Expectation;
+import app.morvet.core.checks.Look;
+import app.morvet.core.checks.Port;
 import app.morvet.core.checks.Result;
 import app.morvet.core.checks.Target;
-import app.morvet.ground.base.MorvetSettings;
-import app.morvet.ground.base.Outgoing;
+import app.morvet.core.checks.Verdict;
+import app.morvet.core.checks.WebCall;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.net.Socket;
-import java.net.URI;
 import java.nio.charset.StandardCharsets;
-import java.time.Clock;
 import java.time.Duration;
-import java.time.ZoneId;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.CopyOnWriteArrayList;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -28,7 +30,6 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 /** Servers that answer, and servers that misbehave in each of the ways there are: a clear word for each, and in time. */
 class ProberTest {
-    private static final Duration KEPT = Duration.ofDays(400);
     private static final Duration PATIENCE = Duration.ofMillis(1500);
 
     private interface Behaviour {
@@ -94,26 +95,22 @@ class ProberTest {
     }
 
     private Result ask(Target target, String headers) throws InterruptedException {
-        var settings = new MorvetSettings(
-                ZoneId.of("UTC"),
-                URI.create("http://localhost"),
-                Duration.ZERO,
-                null,
-                List.of(address(), "127.0.0.1:1", "nowhere.invalid:80"),
-                "",
-                KEPT,
-                KEPT,
-                KEPT,
-                KEPT);
-        return new Prober(new Outgoing(settings), Clock.systemUTC()).ask(target, headers);
+        return ask(target, new Around(headers, "", "", Instant.now()));
+    }
+
+    private Result ask(Target target, Around around) throws InterruptedException {
+        var reach = List.of(address(), "127.0.0.1:1", "nowhere.invalid:80");
+        Permits permits = host -> {
+            if (!reach.contains(host)) throw new IllegalArgumentException("Morvet may not call " + host);
+        };
+        return Prober.ofNetwork(permits, List.of()).ask(target, around);
     }
 
     private Result call(String expected, boolean follow) throws InterruptedException {
         var expectations = new ArrayList<Expectation>(List.of(Expectation.Code.of("200")));
         expectations.addAll(Expectation.read(expected));
         return ask(
-                new Target.Http("GET", "http://" + address() + "/status", "", follow, PATIENCE, expectations),
-                "X-Key: harbour-secret");
+                WebCall.of("http://" + address() + "/status", follow, PATIENCE, expectations), "X-Key: harbour-secret");
     }
 
     @Test
@@ -189,26 +186,90 @@ class ProberTest {
     @Test
     void aPortIsReachedAndItsFirstLineRead() throws Exception {
         behaviour = (request, out) -> write(out, "SSH-2.0-harbour\r\nmore");
-        var target = new Target.Port("127.0.0.1", server.getLocalPort(), "SSH-2.0", PATIENCE);
+        var target = new Port("127.0.0.1", server.getLocalPort(), "SSH-2.0", PATIENCE);
         assertThat(ask(target, "").state()).isEqualTo("passed");
-        assertThat(ask(new Target.Port("127.0.0.1", server.getLocalPort(), "", PATIENCE), "")
+        assertThat(ask(new Port("127.0.0.1", server.getLocalPort(), "", PATIENCE), "")
                         .state())
                 .isEqualTo("passed");
         behaviour = (request, out) -> Thread.sleep(4000);
         assertThat(ask(target, "").why()).isEqualTo("no answer within 1500 ms");
-        assertThat(ask(new Target.Port("127.0.0.1", 1, "", PATIENCE), "").why())
-                .isEqualTo("nobody listens at 127.0.0.1:1");
-        assertThat(ask(new Target.Port("nowhere.invalid", 80, "", PATIENCE), "").why())
+        assertThat(ask(new Port("127.0.0.1", 1, "", PATIENCE), "").why()).isEqualTo("nobody listens at 127.0.0.1:1");
+        assertThat(ask(new Port("nowhere.invalid", 80, "", PATIENCE), "").why())
                 .isEqualTo("the name nowhere.invalid is not known");
-        assertThat(ask(new Target.Port("127.0.0.2", 22, "", PATIENCE), "").why())
+        assertThat(ask(new Port("127.0.0.2", 22, "", PATIENCE), "").why())
                 .startsWith("Morvet may not call 127.0.0.2:22");
     }
 
     @Test
     void whatHasNoCertificateIsTold() throws Exception {
         behaviour = (request, out) -> write(out, "SSH-2.0-harbour\r\n");
-        assertThat(ask(new Target.Certificate("127.0.0.1", server.getLocalPort(), 21, PATIENCE), "")
+        assertThat(ask(new Certificate("127.0.0.1", server.getLocalPort(), 21, false, "", PATIENCE), "")
                         .why())
                 .startsWith("no safe connection: ");
+    }
+
+    @Test
+    void whatOneStepAnswersIsSaidInTheNext() throws Exception {
+        behaviour = (request, out) -> {
+            if (request.startsWith("POST /in")) write(out, http(200, "{\"token\": \"a/17\"}"));
+            else if (request.startsWith("GET /me/a%2F17") && request.contains("X-Token: a/17"))
+                write(out, http(200, "welcome"));
+            else write(out, http(401, "who are you"));
+        };
+        var fields = Map.of(
+                "url",
+                "http://" + address() + "/in",
+                "method",
+                "POST",
+                "takes",
+                "token from $.token",
+                "url2",
+                "http://" + address() + "/me/{token}",
+                "expected2",
+                "text \"welcome\"");
+        var headers = "X-Token: {token}\nX-Key: harbour-secret";
+        var passed = ask(Look.of("http", fields).target(), headers);
+        assertThat(passed.why()).isEmpty();
+        assertThat(passed.verdicts())
+                .extracting(Verdict::expected)
+                .containsExactly("step 1: 200", "step 2: 200", "step 2: text \"welcome\"");
+        assertThat(requests.getFirst())
+                .as("what is not carried yet is not sent")
+                .doesNotContain("X-Token")
+                .contains("X-Key");
+        behaviour = (request, out) -> write(out, http(200, "{}"));
+        var stopped = ask(Look.of("http", fields).target(), headers);
+        assertThat(stopped.why()).isEqualTo("expected step 1: a value to carry as token, there is nothing at $.token");
+        assertThat(requests).as("the second step builds on the first").hasSize(3);
+    }
+
+    @Test
+    void aPageThatReadsOtherwiseIsChanged() throws Exception {
+        behaviour = (request, out) ->
+                write(out, http(200, "<html><p id=a>Car 40</p><script>x()</script><p>now</p></html>"));
+        var target = Look.of("page", Map.of("url", "http://" + address() + "/prices", "part", "#a"))
+                .target();
+        var first = ask(target, "");
+        assertThat(first.said()).isEqualTo("Car 40");
+        behaviour = (request, out) -> write(out, http(200, "<html><p id=a>Car&nbsp;45</p></html>"));
+        var changed = ask(target, new Around("", "", first.memory(), Instant.now()));
+        assertThat(changed.state()).isEqualTo("changed");
+        assertThat(changed.said()).isEqualTo("gone: Car 40\nnew: Car 45\n");
+        assertThat(changed.memory()).isEqualTo("Car 40");
+        behaviour = (request, out) -> write(out, http(200, "<html></html>"));
+        assertThat(ask(target, "").why()).isEqualTo("there is no part #a on the page");
+        behaviour = (request, out) -> write(out, http(500, "no"));
+        assertThat(ask(target, "").why()).isEqualTo("expected 200-299, it answered 500");
+    }
+
+    @Test
+    void whatIsLookedAtOnHostsIsNotLookedAtFromAfar() throws Exception {
+        for (var kind : List.of("command", "service", "process"))
+            assertThat(ask(
+                                    Look.of(kind, Map.of("command", "x", "service", "x", "pattern", "x"))
+                                            .target(),
+                                    "")
+                            .why())
+                    .contains("have an outpost do it");
     }
 }

@@ -1,0 +1,143 @@
+package app.morvet.sources.checks;
+
+import app.morvet.core.checks.Result;
+import app.morvet.core.checks.Verdict;
+import app.morvet.core.readings.Sort;
+import app.morvet.sources.outposts.Outpost;
+import app.morvet.sources.outposts.OutpostPart;
+import app.morvet.sources.outposts.Outposts;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.springframework.context.annotation.Lazy;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
+
+/** The checks that outposts make: they are sent with their brief, and what comes of them is told. */
+@Component
+class CheckPart implements OutpostPart {
+    private static final int LONGEST_SAID = 1024 * 1024;
+    private static final int MOST_FIGURES = 200;
+
+    private final CheckStore store;
+    private final CheckResults results;
+    private final Outposts outposts;
+    private final JsonMapper json;
+
+    CheckPart(CheckStore store, CheckResults results, @Lazy Outposts outposts, JsonMapper json) {
+        this.store = store;
+        this.results = results;
+        this.outposts = outposts;
+        this.json = json;
+    }
+
+    @Override
+    public String name() {
+        return "checks";
+    }
+
+    @Override
+    public String stamp(long outpost) {
+        return store.stamp(outpost);
+    }
+
+    @Override
+    public List<ObjectNode> brief(long outpost) {
+        return store.of(outpost).stream()
+                .map(due -> {
+                    var check = due.check();
+                    var node = json.createObjectNode()
+                            .put("id", check.id())
+                            .put("version", check.version())
+                            .put("name", check.name())
+                            .put("everySeconds", check.every().toSeconds())
+                            .put("tries", check.tries())
+                            .put("kind", check.look().kind().key())
+                            .put("headers", due.secrets().headers())
+                            .put("logIn", due.secrets().logIn());
+                    node.set("fields", json.valueToTree(check.look().fields()));
+                    return node;
+                })
+                .toList();
+    }
+
+    @Override
+    public void take(Outpost outpost, JsonNode told, Instant now) {
+        var check = store.byId(told.path("id").asLong(0)).orElse(null);
+        // What was changed, switched off or taken away meanwhile is another check now.
+        if (check == null
+                || !check.active()
+                || check.version() != told.path("version").asInt(0)) return;
+        if (!check.from().contains(outpost.id()))
+            throw new IllegalArgumentException("the check " + check.name() + " is not made from here");
+        var at = time(told);
+        if (at.isAfter(now.plus(Duration.ofMinutes(5))))
+            throw new IllegalArgumentException("a result lies more than 5 min ahead of Morvet's clock");
+        var names = new HashMap<Long, String>();
+        if (check.from().size() > 1) outposts.all().forEach(one -> names.put(one.id(), one.name()));
+        results.keep(check, outpost, at, Asking.plain(result(told)), now, names);
+    }
+
+    private static Instant time(JsonNode told) {
+        try {
+            return OffsetDateTime.parse(told.path("at").asString("")).toInstant();
+        } catch (DateTimeException unreadable) {
+            throw new IllegalArgumentException("a result says when it was, as in RFC 3339", unreadable);
+        }
+    }
+
+    private static Result result(JsonNode told) {
+        var state = told.path("state").asString("");
+        if (!Result.WORDS.contains(state))
+            throw new IllegalArgumentException("a result is one of " + String.join(", ", Result.WORDS));
+        var verdicts = new ArrayList<Verdict>();
+        for (var one : told.path("verdicts"))
+            verdicts.add(Verdict.of(
+                    one.path("expected").asString(""),
+                    one.path("met").asBoolean(false),
+                    one.path("found").asString("")));
+        var figures = new ArrayList<Result.Figure>();
+        for (var one : told.path("figures")) if (figures.size() < MOST_FIGURES) figures.add(figure(one));
+        var said = told.path("said").asString("");
+        return new Result(
+                state,
+                Duration.ofMillis(told.path("tookMillis").asLong(0)),
+                verdicts,
+                said.length() > LONGEST_SAID ? said.substring(0, LONGEST_SAID) : said,
+                figures,
+                texts(told.path("facts")),
+                "");
+    }
+
+    private static Result.Figure figure(JsonNode one) {
+        var measure = one.path("measure").asString("");
+        if (!measure.matches("[a-z_]{1,60}") || measure.equals(CheckResults.STATE))
+            throw new IllegalArgumentException("\"" + measure + "\" is nothing that a check measures");
+        var words = new ArrayList<String>();
+        one.path("words").forEach(word -> words.add(word.asString()));
+        double value = one.path("value").asDouble(Double.NaN);
+        if (!Double.isFinite(value) || !words.isEmpty() && (value < 0 || value >= words.size()))
+            throw new IllegalArgumentException("the value of " + measure + " is none");
+        return new Result.Figure(
+                measure,
+                Sort.valueOf(one.path("sort").asString("GAUGE")),
+                one.path("unit").asString(""),
+                texts(one.path("labels")),
+                value,
+                words);
+    }
+
+    private static Map<String, String> texts(JsonNode object) {
+        var texts = new HashMap<String, String>();
+        object.properties()
+                .forEach(one -> texts.put(one.getKey(), one.getValue().asString()));
+        return texts;
+    }
+}

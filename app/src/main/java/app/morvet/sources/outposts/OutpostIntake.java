@@ -1,0 +1,236 @@
+package app.morvet.sources.outposts;
+
+import app.morvet.core.readings.OpenMetrics;
+import app.morvet.ground.base.PlainText;
+import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.Live;
+import app.morvet.sources.intake.ReadingsIntake;
+import java.time.Clock;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * Takes what outposts tell, in the order in which they saw it. Each thing bears its number in the spool of who tells it: what
+ * was taken before is not taken again, and the answer says how far it was taken. Readings that are stored twice are stored
+ * once, so a number that was not noted any more does no harm.
+ */
+@Component
+class OutpostIntake {
+    private static final Logger log = LoggerFactory.getLogger(OutpostIntake.class);
+    private static final int MOST_TEXTS = 500;
+    private static final int LONGEST_TEXT = 500;
+    private static final Duration TOLD_EVERY = Duration.ofSeconds(10);
+
+    private final OutpostStore store;
+    private final Briefs briefs;
+    private final List<OutpostPart> parts;
+    private final ReadingsIntake readings;
+    private final Estate estate;
+    private final JsonMapper json;
+    private final Live live;
+    private final Clock clock;
+    private final Map<Long, Instant> toldOfItself = new ConcurrentHashMap<>();
+
+    OutpostIntake(
+            OutpostStore store,
+            Briefs briefs,
+            List<OutpostPart> parts,
+            ReadingsIntake readings,
+            Estate estate,
+            JsonMapper json,
+            Live live,
+            Clock clock) {
+        this.store = store;
+        this.briefs = briefs;
+        this.parts = parts;
+        this.readings = readings;
+        this.estate = estate;
+        this.json = json;
+        this.live = live;
+        this.clock = clock;
+    }
+
+    ObjectNode take(Outpost outpost, JsonNode word) {
+        var now = clock.instant();
+        var refused = json.createArrayNode();
+        estate.heard(outpost.feed());
+        heard(outpost, word, now);
+        long takenTo = items(outpost, word, now, refused);
+        for (var part : parts)
+            for (var told : word.path("told").path(part.name())) take(part, outpost, told, now, refused);
+        var wanted = briefs.version(outpost);
+        store.wanted(outpost.id(), wanted, now);
+        var answer = json.createObjectNode()
+                .put("now", now.toString())
+                .put("takenTo", takenTo)
+                .put("brief", wanted)
+                .put("lookAgain", outpost.lookAgain());
+        if (outpost.lookAgain()) store.lookAgain(outpost.id(), false);
+        answer.set("refused", refused);
+        for (var part : parts) {
+            var some = part.now(outpost, now);
+            if (!some.isEmpty()) answer.putArray(part.name()).addAll(some);
+        }
+        return answer;
+    }
+
+    private void heard(Outpost outpost, JsonNode word, Instant now) {
+        var its = time(word.path("at").asString(""), now);
+        var skew = Duration.between(now, its);
+        var said = new Outpost.Said(
+                now,
+                text(word, "program"),
+                text(word, "host"),
+                text(word, "system"),
+                text(word, "brief"),
+                null,
+                skew,
+                word.path("waiting").asLong(0),
+                word.path("dropped").asLong(0),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of());
+        var may = json.createObjectNode();
+        may.set("lines", texts(word.path("may").path("lines")));
+        may.set(
+                "actions",
+                word.path("may").path("actions").isArray()
+                        ? plain(word.path("may").path("actions"))
+                        : json.createArrayNode());
+        store.heard(outpost.id(), said, texts(word.path("offers")), may, texts(word.path("faults")));
+        boolean news = outpost.isSilent(now)
+                || outpost.said() == null
+                || !outpost.said().brief().equals(said.brief())
+                || toldOfItself
+                        .getOrDefault(outpost.id(), Instant.EPOCH)
+                        .plus(TOLD_EVERY)
+                        .isBefore(now);
+        if (!news) return;
+        toldOfItself.put(outpost.id(), now);
+        live.changed(Outposts.TOPIC);
+        var host = estate.component(outpost.component());
+        var list = json.createArrayNode();
+        gauge(list, host, "outpost_waiting", "", said.waiting(), now);
+        gauge(list, host, "outpost_clock_ahead", "seconds", skew.toMillis() / 1000.0, now);
+        readings.takeJson(outpost.feed(), list, Set.of(host.key()));
+    }
+
+    private static void gauge(
+            ArrayNode list, Estate.Component host, String measure, String unit, double value, Instant now) {
+        list.addObject()
+                .put("component", host.key())
+                .put("kind", host.kind())
+                .put("measure", measure)
+                .put("unit", unit)
+                .put("value", value)
+                .put("at", now.toString());
+    }
+
+    private static String text(JsonNode word, String name) {
+        return PlainText.cut(PlainText.of(word.path(name).asString("")), LONGEST_TEXT);
+    }
+
+    private ArrayNode texts(JsonNode list) {
+        var texts = json.createArrayNode();
+        for (var one : list)
+            if (texts.size() < MOST_TEXTS) texts.add(PlainText.cut(PlainText.of(one.asString("")), LONGEST_TEXT));
+        return texts;
+    }
+
+    /** As the store takes it, and no more of it than anybody needs. */
+    private JsonNode plain(JsonNode tree) {
+        var text = PlainText.of(tree.toString().replace("\\u0000", "\uFFFD"));
+        return text.length() > 100_000 ? json.createArrayNode() : json.readTree(text);
+    }
+
+    static Instant time(String text, Instant otherwise) {
+        try {
+            return text.isEmpty() ? otherwise : OffsetDateTime.parse(text).toInstant();
+        } catch (DateTimeException unreadable) {
+            return otherwise;
+        }
+    }
+
+    /** What it saw; gives back the number up to which all was taken. */
+    private long items(Outpost outpost, JsonNode word, Instant now, ArrayNode refused) {
+        var spool = text(word, "spool");
+        // Another spool is that of another life of it, and begins anew.
+        long takenTo = spool.equals(outpost.spool()) ? outpost.takenTo() : 0;
+        long before = takenTo;
+        var together = json.createArrayNode();
+        for (var item : word.path("items")) {
+            long number = item.path("n").asLong(0);
+            if (number <= takenTo) continue;
+            takenTo = number;
+            if (item.has("readings")) item.path("readings").forEach(together::add);
+            else if (item.has("page")) page(outpost, item, now, refused);
+            else
+                for (var part : parts)
+                    if (item.has(part.name())) take(part, outpost, item.path(part.name()), now, refused);
+        }
+        if (!together.isEmpty()) measured(outpost, together, refused);
+        if (takenTo > before || !spool.equals(outpost.spool())) store.takenTo(outpost.id(), spool, takenTo);
+        return takenTo;
+    }
+
+    private void take(OutpostPart part, Outpost outpost, JsonNode told, Instant now, ArrayNode refused) {
+        try {
+            part.take(outpost, told, now);
+        } catch (IllegalArgumentException unfit) {
+            log.warn(
+                    "the outpost {} told of {} what cannot be taken: {}",
+                    outpost.name(),
+                    part.name(),
+                    unfit.getMessage());
+            refused.add(part.name() + ": " + unfit.getMessage());
+        }
+    }
+
+    /** An outpost tells of its host and of what stands on it, and of nothing else. */
+    private Set<String> mayTellOf(Outpost outpost) {
+        var keys = new HashSet<String>();
+        keys.add(estate.component(outpost.component()).key());
+        for (var one : estate.standingOn(outpost.component())) {
+            keys.add(one.key());
+            estate.standingOn(one.id()).forEach(on -> keys.add(on.key()));
+        }
+        return keys;
+    }
+
+    private void measured(Outpost outpost, ArrayNode list, ArrayNode refused) {
+        var host = estate.component(outpost.component());
+        for (var one : list)
+            if (one instanceof ObjectNode reading && !reading.has("component"))
+                reading.put("component", host.key()).put("kind", host.kind());
+        readings.takeJson(outpost.feed(), list, mayTellOf(outpost))
+                .reasons()
+                .forEach(one -> refused.add("readings: " + one));
+    }
+
+    private void page(Outpost outpost, JsonNode item, Instant now, ArrayNode refused) {
+        var at = time(item.path("at").asString(""), now);
+        var host = estate.component(outpost.component());
+        readings.takePage(
+                        outpost.feed(),
+                        OpenMetrics.lenient(item.path("page").asString("")),
+                        item.path("page").asString(""),
+                        new ReadingsIntake.Teller(host.key(), host.kind(), at, mayTellOf(outpost)))
+                .reasons()
+                .forEach(one -> refused.add("page: " + one));
+    }
+}

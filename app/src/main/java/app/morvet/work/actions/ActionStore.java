@@ -1,0 +1,121 @@
+package app.morvet.work.actions;
+
+import app.morvet.ground.base.Stamp;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import tools.jackson.databind.json.JsonMapper;
+
+/** All SQL of what is asked of outposts. */
+@Repository
+class ActionStore {
+    private final JdbcClient jdbc;
+    private final JsonMapper json;
+
+    ActionStore(JdbcClient jdbc, JsonMapper json) {
+        this.jdbc = jdbc;
+        this.json = json;
+    }
+
+    private HostOrder order(ResultSet row, int number) throws SQLException {
+        var arguments = new TreeMap<String, String>();
+        json.readTree(row.getString("arguments"))
+                .properties()
+                .forEach(one -> arguments.put(one.getKey(), one.getValue().asString()));
+        return new HostOrder(
+                row.getLong("id"),
+                row.getLong("outpost_id"),
+                row.getString("action"),
+                arguments,
+                row.getLong("component_id"),
+                row.getObject("case_id", Long.class),
+                row.getLong("by_id"),
+                HostOrder.State.valueOf(row.getString("state")),
+                row.getString("words"),
+                Stamp.in(row, "asked_at"),
+                Stamp.orNull(row, "fetched_at"),
+                Stamp.orNull(row, "done_at"));
+    }
+
+    long add(
+            long outpost,
+            String action,
+            Map<String, String> arguments,
+            long component,
+            @Nullable Long caseId,
+            long by,
+            Instant now) {
+        return jdbc.sql(
+                        """
+                        insert into host_order (outpost_id, action, arguments, component_id, case_id, by_id, state, asked_at)
+                        values (:outpost, :action, :arguments::jsonb, :component, :case, :by, 'ASKED', :now) returning id""")
+                .param("outpost", outpost)
+                .param("action", action)
+                .param("arguments", json.writeValueAsString(arguments))
+                .param("component", component)
+                .param("case", caseId)
+                .param("by", by)
+                .param("now", Stamp.of(now))
+                .query(Long.class)
+                .single();
+    }
+
+    Optional<HostOrder> byId(long id) {
+        return jdbc.sql("select * from host_order where id = :id")
+                .param("id", id)
+                .query(this::order)
+                .optional();
+    }
+
+    List<HostOrder> asked(long outpost) {
+        return jdbc.sql("select * from host_order where outpost_id = :outpost and state = 'ASKED' order by id")
+                .param("outpost", outpost)
+                .query(this::order)
+                .list();
+    }
+
+    /** Those that wait for an outpost for too long: to be fetched, or to be told of. */
+    List<HostOrder> overdue(Instant askedBefore, Instant fetchedBefore) {
+        return jdbc.sql(
+                        """
+                        select * from host_order
+                         where state = 'ASKED' and asked_at < :asked or state = 'FETCHED' and fetched_at < :fetched order by id""")
+                .param("asked", Stamp.of(askedBefore))
+                .param("fetched", Stamp.of(fetchedBefore))
+                .query(this::order)
+                .list();
+    }
+
+    List<HostOrder> latest(long component, int most) {
+        return jdbc.sql("select * from host_order where component_id = :component order by id desc limit :most")
+                .param("component", component)
+                .param("most", most)
+                .query(this::order)
+                .list();
+    }
+
+    /** Tells whether it was in one of the states that this one follows on. */
+    boolean moved(long id, HostOrder.State state, String words, Instant at) {
+        return jdbc.sql(
+                                """
+                        update host_order
+                           set state = :state, words = :words,
+                               fetched_at = case when :state = 'FETCHED' then :at else fetched_at end,
+                               done_at = case when :state = 'FETCHED' then done_at else :at end
+                         where id = :id and (state = 'ASKED' or state = 'FETCHED' and :state <> 'FETCHED'
+                               or state in ('LAPSED', 'UNKNOWN') and :state in ('DONE', 'FAILED'))""")
+                        .param("id", id)
+                        .param("state", state.name())
+                        .param("words", words)
+                        .param("at", Stamp.of(at))
+                        .update()
+                == 1;
+    }
+}

@@ -1,0 +1,285 @@
+package app.morvet.work.actions;
+
+import app.morvet.ground.access.Audit;
+import app.morvet.ground.access.People;
+import app.morvet.ground.access.Person;
+import app.morvet.ground.access.Role;
+import app.morvet.ground.base.PlainText;
+import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.Live;
+import app.morvet.ground.page.Times;
+import app.morvet.sources.outposts.Outpost;
+import app.morvet.sources.outposts.OutpostPart;
+import app.morvet.sources.outposts.Outposts;
+import app.morvet.work.cases.CaseBook;
+import java.time.Clock;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.annotation.Lazy;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * What can be done to a component by an outpost, asked for and followed. An order goes with the next answer to its outpost, for
+ * two minutes; what comes of it is in the audit record and in the log of the case from which it was asked.
+ */
+@Service
+public class Actions implements OutpostPart {
+    static final String TOPIC = "actions";
+    private static final int SHOWN = 6;
+    private static final int LONGEST_WORDS = 2000;
+
+    /** @param mayAsk whether who looks may ask for it */
+    public record Offered(
+            long outpost,
+            String outpostName,
+            String name,
+            List<Outpost.Argument> arguments,
+            boolean mayAsk,
+            String right) {}
+
+    /** @param outcome in a sentence: {@code asked by Annika 06:41, done after 3 s} */
+    public record Asked(long id, String mark, String what, String outcome, String words, boolean open) {}
+
+    /** All that is shown of a component: what can be done to it, and what was. */
+    public record On(String key, long caseId, List<Offered> offered, List<Asked> asked) {}
+
+    private final ActionStore store;
+    private final Outposts outposts;
+    private final CaseBook cases;
+    private final People people;
+    private final Estate estate;
+    private final Audit audit;
+    private final Times times;
+    private final Live live;
+    private final JsonMapper json;
+    private final Clock clock;
+
+    Actions(
+            ActionStore store,
+            @Lazy Outposts outposts,
+            @Lazy CaseBook cases,
+            People people,
+            Estate estate,
+            Audit audit,
+            Times times,
+            Live live,
+            JsonMapper json,
+            Clock clock) {
+        this.store = store;
+        this.outposts = outposts;
+        this.cases = cases;
+        this.people = people;
+        this.estate = estate;
+        this.audit = audit;
+        this.times = times;
+        this.live = live;
+        this.json = json;
+        this.clock = clock;
+    }
+
+    /** @param caseId from which it would be asked; 0 for none */
+    public On on(Estate.Component component, long caseId, @Nullable Person who) {
+        var offered = new ArrayList<Offered>();
+        var now = clock.instant();
+        for (var outpost : outposts.standing()) {
+            var said = outpost.said();
+            if (said == null || outpost.isSilent(now)) continue;
+            for (var action : said.actions())
+                if (isOf(action, outpost, component))
+                    offered.add(new Offered(
+                            outpost.id(),
+                            outpost.name(),
+                            action.name(),
+                            action.arguments(),
+                            who != null && may(who, action),
+                            action.right()));
+        }
+        return new On(
+                component.key(),
+                caseId,
+                offered,
+                store.latest(component.id(), SHOWN).stream().map(this::asked).toList());
+    }
+
+    private boolean isOf(Outpost.Action action, Outpost outpost, Estate.Component component) {
+        return action.of().isEmpty()
+                ? outpost.component() == component.id()
+                : action.of().equals(component.key());
+    }
+
+    private static boolean may(Person who, Outpost.Action action) {
+        return who.role().compareTo(Role.valueOf(action.right().toUpperCase(Locale.ROOT))) >= 0;
+    }
+
+    private Asked asked(HostOrder one) {
+        var who = people.byId(one.by()).map(Person::name).orElse("somebody");
+        var done = one.doneAt();
+        var took = done == null ? "" : " after " + took(Duration.between(one.askedAt(), done));
+        return new Asked(
+                one.id(),
+                one.state().mark(),
+                one.what(),
+                "asked by %s %s, %s%s"
+                        .formatted(who, times.of(one.askedAt()), one.state().words(), took),
+                one.words(),
+                one.state().open());
+    }
+
+    private static String took(Duration span) {
+        return app.morvet.core.guard.Spans.words(Duration.ofSeconds(Math.max(1, Math.round(span.toMillis() / 1000.0))));
+    }
+
+    /**
+     * Asks for something once.
+     *
+     * @throws IllegalArgumentException that says why not
+     */
+    @Transactional
+    public long ask(
+            long outpostId,
+            String name,
+            Map<String, String> arguments,
+            Estate.Component component,
+            long caseId,
+            Person by) {
+        var outpost = outposts.find(outpostId)
+                .filter(one -> one.revokedAt() == null)
+                .orElseThrow(() -> new IllegalArgumentException("There is no such outpost."));
+        var now = clock.instant();
+        if (outpost.isSilent(now))
+            throw new IllegalArgumentException(
+                    "The outpost " + outpost.name() + " is silent, so nothing can be asked of it.");
+        var action = Objects.requireNonNull(outpost.said()).actions().stream()
+                .filter(one -> one.name().equals(name) && isOf(one, outpost, component))
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException(
+                        "The outpost %s cannot do \"%s\" to %s.".formatted(outpost.name(), name, component.name())));
+        if (!may(by, action))
+            throw new IllegalArgumentException("To ask for \"%s\" one must be %s.".formatted(name, action.right()));
+        var given = new TreeMap<String, String>();
+        for (var argument : action.arguments()) {
+            var value = arguments.getOrDefault(argument.name(), "");
+            if (!argument.values().contains(value))
+                throw new IllegalArgumentException(
+                        "%s is one of %s.".formatted(argument.name(), String.join(", ", argument.values())));
+            given.put(argument.name(), value);
+        }
+        Long from = caseId == 0 ? null : cases.find(caseId).map(one -> one.id()).orElse(null);
+        long id = store.add(outpostId, name, given, component.id(), from, by.id(), now);
+        var order = store.byId(id).orElseThrow();
+        audit.record(
+                by, "action asked", "component " + component.name(), null, order.what() + ", of " + outpost.name());
+        if (from != null)
+            cases.log(from, "action", "%s asked %s to %s".formatted(by.name(), outpost.name(), order.what()), now);
+        live.changed(TOPIC);
+        return id;
+    }
+
+    @Override
+    public String name() {
+        return "orders";
+    }
+
+    /** Given with each answer until it is told to be fetched: who has it already leaves it alone. */
+    @Override
+    public List<ObjectNode> now(Outpost outpost, Instant now) {
+        var orders = new ArrayList<ObjectNode>();
+        for (var one : store.asked(outpost.id())) {
+            long left = Duration.between(now, one.askedAt().plus(HostOrder.LAPSES_AFTER))
+                    .toSeconds();
+            if (left <= 0) continue;
+            var order = json.createObjectNode()
+                    .put("id", one.id())
+                    .put("action", one.action())
+                    .put(
+                            "right",
+                            people.byId(one.by()).map(it -> it.role().word()).orElse(""))
+                    .put("secondsLeft", left);
+            order.set("arguments", json.valueToTree(one.arguments()));
+            orders.add(order);
+        }
+        return orders;
+    }
+
+    @Override
+    @Transactional
+    public void take(Outpost outpost, JsonNode told, Instant now) {
+        var order = store.byId(told.path("id").asLong(0))
+                .filter(one -> one.outpost() == outpost.id())
+                .orElseThrow(() -> new IllegalArgumentException("there is no such order of this outpost"));
+        var state =
+                switch (told.path("state").asString("")) {
+                    case "FETCHED" -> HostOrder.State.FETCHED;
+                    case "DONE" -> HostOrder.State.DONE;
+                    case "FAILED" -> HostOrder.State.FAILED;
+                    case "REFUSED" -> HostOrder.State.REFUSED;
+                    case "UNKNOWN" -> HostOrder.State.UNKNOWN;
+                    default -> throw new IllegalArgumentException("an order is done, failed, refused or not known");
+                };
+        moved(order, state, told.path("words").asString(""), at(told, now));
+    }
+
+    private static Instant at(JsonNode told, Instant now) {
+        try {
+            var at = OffsetDateTime.parse(told.path("at").asString("")).toInstant();
+            return at.isAfter(now) ? now : at;
+        } catch (DateTimeException unreadable) {
+            return now;
+        }
+    }
+
+    private void moved(HostOrder order, HostOrder.State state, String words, Instant at) {
+        var plain = PlainText.cut(PlainText.of(words.strip()), LONGEST_WORDS);
+        if (!store.moved(order.id(), state, plain, at)) return;
+        live.changed(TOPIC);
+        if (state == HostOrder.State.FETCHED) return;
+        var by = people.byId(order.by()).orElse(null);
+        var outcome = "%s: %s%s".formatted(order.what(), state.words(), plain.isEmpty() ? "" : ", " + plain);
+        if (by != null)
+            audit.record(
+                    by,
+                    "action " + state.words(),
+                    "component " + estate.component(order.component()).name(),
+                    null,
+                    outcome);
+        if (order.caseId() != null)
+            cases.log(
+                    order.caseId(),
+                    "action",
+                    "%s after %s".formatted(outcome, took(Duration.between(order.askedAt(), at))),
+                    at);
+    }
+
+    /** Orders that nobody fetched, and those of which nothing is heard any more. */
+    @Transactional
+    public void lapse() {
+        var now = clock.instant();
+        for (var one : store.overdue(now.minus(HostOrder.LAPSES_AFTER), now.minus(HostOrder.UNKNOWN_AFTER))) {
+            if (one.state() == HostOrder.State.ASKED)
+                moved(
+                        one,
+                        HostOrder.State.LAPSED,
+                        "The outpost did not fetch it within 2 min; it is not done any more.",
+                        now);
+            else
+                moved(
+                        one,
+                        HostOrder.State.UNKNOWN,
+                        "The outpost fetched it and has not said what came of it; look whether it was done before you ask again.",
+                        now);
+        }
+    }
+}

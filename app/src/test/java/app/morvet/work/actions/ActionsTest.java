@@ -1,0 +1,161 @@
+package app.morvet.work.actions;
+
+import static app.morvet.Browser.encoded;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.Browser;
+import app.morvet.MorvetTest;
+import app.morvet.OutpostDouble;
+import app.morvet.sources.outposts.Outposts;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.UUID;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import tools.jackson.databind.JsonNode;
+
+/** What people ask outposts to do: who may, once, and what becomes of it. */
+class ActionsTest extends MorvetTest {
+    @Autowired
+    Outposts outposts;
+
+    @Autowired
+    Actions actions;
+
+    private String name;
+    private long id;
+    private OutpostDouble outpost;
+    private Browser analyst;
+
+    @BeforeEach
+    void setUp() throws Exception {
+        setUpOnce();
+        name = "ac" + UUID.randomUUID().toString().substring(0, 8);
+        id = outposts.add(name, name, "key-" + name);
+        outpost = new OutpostDouble(port, name, "key-" + name);
+        outpost.may(
+                        "{\"name\":\"restart\",\"of\":\"\",\"right\":\"analyst\",\"arguments\":{\"how\":[\"soft\",\"hard\"]}}")
+                .may("{\"name\":\"wipe\",\"of\":\"\",\"right\":\"admin\",\"arguments\":{}}")
+                .tells();
+        analyst = loggedIn("analyst");
+    }
+
+    private String ask(String more) throws Exception {
+        return org.jsoup.Jsoup.parse(
+                        analyst.post("/actions/" + name, "outpost=" + id + more).body())
+                .text();
+    }
+
+    private JsonNode orders() throws Exception {
+        return outpost.tells().path("orders");
+    }
+
+    private void told(long order, String state, String words) throws Exception {
+        outpost.saw("{\"orders\":{\"id\":%d,\"at\":\"%s\",\"state\":\"%s\",\"words\":\"%s\"}}"
+                        .formatted(order, Instant.now(), state, words))
+                .tells();
+    }
+
+    private String state(long order) {
+        return jdbc.sql("select state || ' ' || words from host_order where id = :id")
+                .param("id", order)
+                .query(String.class)
+                .single()
+                .strip();
+    }
+
+    private void askedAgo(long order, int seconds) {
+        jdbc.sql(
+                        "update host_order set asked_at = asked_at - make_interval(secs => :s), fetched_at = fetched_at - make_interval(secs => :s) where id = :id")
+                .param("id", order)
+                .param("s", seconds)
+                .update();
+        actions.lapse();
+    }
+
+    @Test
+    void itIsAskedOnceFollowedAndPutOnRecord() throws Exception {
+        assertThat(analyst.page("/estate/components/" + name).text())
+                .contains("What can be done here", "restart how softhard", "wipe by " + name + ", asked by admin only");
+        assertThat(ask("&action=restart&with-how=hard")).contains("restart with how=hard", "asked by", "asked");
+        var order = orders().get(0);
+        assertThat(order.path("action").asString()).isEqualTo("restart");
+        assertThat(order.path("right").asString()).isEqualTo("analyst");
+        assertThat(order.path("arguments").path("how").asString()).isEqualTo("hard");
+        assertThat(order.path("secondsLeft").asInt()).isBetween(100, 120);
+        long number = order.path("id").asLong();
+        // Until it says that it has it, it is given again: the answer may have been lost.
+        assertThat(orders().get(0).path("id").asLong()).isEqualTo(number);
+        told(number, "FETCHED", "");
+        assertThat(orders()).isEmpty();
+        told(number, "DONE", "running again");
+        assertThat(state(number)).isEqualTo("DONE running again");
+        assertThat(analyst.page("/actions/" + name).text()).contains("done after", "running again");
+        assertThat(jdbc.sql(
+                                "select string_agg(what || ': ' || after, '; ' order by id) from audit_entry where subject = :subject")
+                        .param("subject", "component " + name)
+                        .query(String.class)
+                        .single())
+                .isEqualTo(
+                        "action asked: restart with how=hard, of %s; action done: restart with how=hard: done, running again"
+                                .formatted(name));
+        // What was told comes again, and changes nothing.
+        told(number, "FAILED", "");
+        assertThat(state(number)).isEqualTo("DONE running again");
+    }
+
+    @Test
+    void whatIsNotInItsFileOrNotOnesOwnIsNotAsked() throws Exception {
+        assertThat(ask("&action=rm")).contains("cannot do \"rm\"");
+        assertThat(ask("&action=wipe")).contains("To ask for \"wipe\" one must be admin.");
+        assertThat(ask("&action=restart&with-how=" + encoded("hard; rm -rf /"))).contains("how is one of soft, hard.");
+        assertThat(ask("&action=restart")).contains("how is one of soft, hard.");
+        var other = subject().key();
+        assertThat(org.jsoup.Jsoup.parse(
+                                analyst.post("/actions/" + other, "outpost=" + id + "&action=restart&with-how=hard")
+                                        .body())
+                        .text())
+                .contains("cannot do \"restart\" to");
+        assertThat(orders()).isEmpty();
+    }
+
+    @Test
+    void anOrderThatIsNotFetchedLapsesAndOneOfWhichNothingIsHeardIsNotKnown() throws Exception {
+        ask("&action=restart&with-how=soft");
+        long lapsed = orders().get(0).path("id").asLong();
+        askedAgo(lapsed, 121);
+        assertThat(state(lapsed)).startsWith("LAPSED The outpost did not fetch it within 2 min");
+        assertThat(orders()).isEmpty();
+        ask("&action=restart&with-how=soft");
+        long lost = orders().get(0).path("id").asLong();
+        told(lost, "FETCHED", "");
+        askedAgo(lost, 14 * 60);
+        assertThat(state(lost)).isEqualTo("FETCHED");
+        askedAgo(lost, 61);
+        assertThat(state(lost)).startsWith("UNKNOWN The outpost fetched it and has not said what came of it");
+        // It was away all the while, and tells now.
+        told(lost, "DONE", "running again");
+        assertThat(state(lost)).isEqualTo("DONE running again");
+    }
+
+    @Test
+    void fromACaseItIsInItsLog() throws Exception {
+        var subject = subject();
+        guard(subject, Duration.ofMinutes(10));
+        fail(subject, 20);
+        eventually(() -> assertThat(casesOf(subject)).isNotEmpty());
+        long number = ((Number) casesOf(subject).getFirst().get("id")).longValue();
+        outpost.may("{\"name\":\"mend\",\"of\":\"%s\",\"right\":\"analyst\",\"arguments\":{}}".formatted(subject.key()))
+                .tells();
+        assertThat(analyst.page("/cases/" + number).text()).contains("What can be done here", "mend by " + name);
+        analyst.post("/actions/" + subject.key(), "outpost=" + id + "&action=mend&case=" + number);
+        long order = orders().get(0).path("id").asLong();
+        told(order, "FETCHED", "");
+        told(order, "DONE", "running again");
+        assertThat(analyst.page("/cases/" + number).text())
+                .contains(
+                        "asked " + name + " to mend",
+                        "mend: done, running again after 1 s");
+    }
+}

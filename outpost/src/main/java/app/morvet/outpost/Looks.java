@@ -1,0 +1,220 @@
+package app.morvet.outpost;
+
+import app.morvet.core.checks.Look;
+import app.morvet.core.checks.Result;
+import app.morvet.probe.Around;
+import app.morvet.probe.Prober;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Semaphore;
+import java.util.function.Consumer;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/** Makes the checks of the brief when they are due, each on a thread of its own, of one machine at most four at once. */
+final class Looks {
+    private static final int OF_A_HOST = 4;
+    private static final Duration BETWEEN_TRIES = Duration.ofMillis(500);
+
+    /** @param key of the check and how it was changed last: what is remembered is remembered of that alone */
+    private record Check(long id, int version, Duration every, int tries, Look look, String headers, String logIn) {
+        String key() {
+            return id + "-" + version;
+        }
+    }
+
+    private final Prober prober;
+    private final Path memories;
+    private final Clock clock;
+    private final Consumer<ObjectNode> tell;
+    private final Map<String, Semaphore> hosts = new ConcurrentHashMap<>();
+    private final Map<Long, Instant> due = new HashMap<>();
+    private final Set<Long> running = ConcurrentHashMap.newKeySet();
+    private volatile List<Check> checks = List.of();
+
+    Looks(Prober prober, Path folder, Clock clock, Consumer<ObjectNode> tell) {
+        this.prober = prober;
+        this.memories = folder.resolve("memories");
+        this.clock = clock;
+        this.tell = tell;
+        try {
+            Files.createDirectories(memories);
+        } catch (IOException broken) {
+            throw new UncheckedIOException(broken);
+        }
+    }
+
+    /** Takes those of a new brief; gives back what cannot be made of it. */
+    List<String> take(JsonNode list) {
+        var faults = new ArrayList<String>();
+        var fresh = new ArrayList<Check>();
+        var before = Map.copyOf(byId());
+        for (var one : list) {
+            var fields = new HashMap<String, String>();
+            one.path("fields")
+                    .properties()
+                    .forEach(it -> fields.put(it.getKey(), it.getValue().asString()));
+            try {
+                fresh.add(new Check(
+                        one.path("id").asLong(),
+                        one.path("version").asInt(),
+                        Duration.ofSeconds(Math.max(5, one.path("everySeconds").asLong(60))),
+                        one.path("tries").asInt(1),
+                        Look.of(one.path("kind").asString(), fields),
+                        one.path("headers").asString(""),
+                        one.path("logIn").asString("")));
+            } catch (IllegalArgumentException unknown) {
+                faults.add("the check %s: %s".formatted(one.path("name").asString(""), unknown.getMessage()));
+            }
+        }
+        synchronized (due) {
+            due.keySet().retainAll(fresh.stream().map(Check::id).toList());
+            for (var one : fresh) if (!one.equals(before.get(one.id()))) due.put(one.id(), clock.instant());
+        }
+        checks = fresh;
+        forgetOthers(fresh);
+        return faults;
+    }
+
+    private Map<Long, Check> byId() {
+        var byId = new HashMap<Long, Check>();
+        checks.forEach(one -> byId.put(one.id(), one));
+        return byId;
+    }
+
+    private void forgetOthers(List<Check> fresh) {
+        var keys = fresh.stream().map(Check::key).toList();
+        try (var all = Files.list(memories)) {
+            for (var file : all.toList())
+                if (!keys.contains(String.valueOf(file.getFileName()))) Files.deleteIfExists(file);
+        } catch (IOException broken) {
+            throw new UncheckedIOException(broken);
+        }
+    }
+
+    /** All of them, at once. */
+    void again() {
+        synchronized (due) {
+            due.replaceAll((id, at) -> clock.instant());
+        }
+    }
+
+    /** Begins what is due. One that still runs is not begun again. */
+    void round() {
+        var now = clock.instant();
+        for (var check : checks) {
+            synchronized (due) {
+                var at = due.getOrDefault(check.id(), now);
+                if (at.isAfter(now)) continue;
+                var next = at.plus(check.every());
+                due.put(check.id(), next.isBefore(now) ? now.plus(check.every().dividedBy(2)) : next);
+            }
+            if (running.add(check.id()))
+                Thread.ofVirtual().name("check-" + check.id()).start(() -> run(check));
+        }
+    }
+
+    private void run(Check check) {
+        var held = new ArrayList<Semaphore>();
+        try {
+            for (var host : check.look().target().hosts().stream().sorted().toList()) {
+                var gate = hosts.computeIfAbsent(host, none -> new Semaphore(OF_A_HOST));
+                gate.acquire();
+                held.add(gate);
+            }
+            var at = clock.instant();
+            var memory = memory(check);
+            var result = asked(check, memory);
+            if (checks.contains(check)) {
+                // First it is told, then remembered: what is lost between the two is looked at again.
+                tell.accept(told(check, at, result));
+                if (!result.memory().equals(memory)) remember(check, result.memory());
+            }
+        } catch (InterruptedException stop) {
+            Thread.currentThread().interrupt();
+        } finally {
+            held.forEach(Semaphore::release);
+            running.remove(check.id());
+        }
+    }
+
+    private Result asked(Check check, String memory) throws InterruptedException {
+        var around = new Around(check.headers(), check.logIn(), memory, clock.instant());
+        var result = prober.ask(check.look().target(), around);
+        for (int again = 1;
+                again < check.tries() && !result.passed() && !result.state().equals(Result.CHANGED);
+                again++) {
+            Thread.sleep(BETWEEN_TRIES);
+            result = prober.ask(check.look().target(), around);
+        }
+        return result;
+    }
+
+    private String memory(Check check) {
+        try {
+            var file = memories.resolve(check.key());
+            return Files.exists(file) ? Files.readString(file) : "";
+        } catch (IOException broken) {
+            return "";
+        }
+    }
+
+    private void remember(Check check, String memory) {
+        try {
+            var fresh = memories.resolve(check.key() + ".new");
+            Files.writeString(fresh, memory);
+            Files.move(
+                    fresh,
+                    memories.resolve(check.key()),
+                    StandardCopyOption.ATOMIC_MOVE,
+                    StandardCopyOption.REPLACE_EXISTING);
+        } catch (IOException broken) {
+            throw new UncheckedIOException(broken);
+        }
+    }
+
+    static ObjectNode told(long id, int version, Instant at, Result result) {
+        var node = Wire.JSON
+                .createObjectNode()
+                .put("id", id)
+                .put("version", version)
+                .put("at", at.toString())
+                .put("state", result.state())
+                .put("tookMillis", result.took().toMillis())
+                .put("said", result.said());
+        var verdicts = node.putArray("verdicts");
+        for (var one : result.verdicts())
+            verdicts.addObject()
+                    .put("expected", one.expected())
+                    .put("met", one.met())
+                    .put("found", one.found());
+        var figures = node.putArray("figures");
+        for (var one : result.figures()) {
+            var figure = figures.addObject()
+                    .put("measure", one.measure())
+                    .put("sort", one.sort().name())
+                    .put("unit", one.unit())
+                    .put("value", one.value());
+            figure.set("labels", Wire.JSON.valueToTree(one.labels()));
+            figure.set("words", Wire.JSON.valueToTree(one.words()));
+        }
+        node.set("facts", Wire.JSON.valueToTree(result.facts()));
+        return node;
+    }
+
+    private static ObjectNode told(Check check, Instant at, Result result) {
+        return told(check.id(), check.version(), at, result);
+    }
+}
