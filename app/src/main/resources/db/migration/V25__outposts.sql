@@ -96,3 +96,18 @@ create index host_order_case on host_order (case_id) where case_id is not null;
 
 -- What Morvet sees itself, by its checks, is told by no feed.
 alter table observed_change alter column feed_id drop not null;
+
+-- What a guard has done by itself when it raises an alert, at most so often.
+create table guard_action (
+    guard_id       bigint      primary key references guard on delete cascade,
+    action         text        not null,
+    arguments      jsonb       not null default '{}',
+    at_most        int         not null check (at_most between 1 and 100),
+    within_seconds int         not null check (within_seconds between 60 and 604800),
+    set_by         bigint      not null references person,
+    set_at         timestamptz not null
+);
+-- The alert for which a guard had it done, and whether it was said what came of it.
+alter table host_order add column alert_id bigint;
+alter table host_order add column judged boolean not null default false;
+create index host_order_of_guard on host_order (guard_id, asked_at) where guard_id is not null;

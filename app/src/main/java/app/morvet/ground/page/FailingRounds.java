@@ -1,8 +1,10 @@
 package app.morvet.ground.page;
 
+import app.morvet.ground.base.OwnFigure;
 import app.morvet.ground.base.Rounds;
 import java.time.Duration;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Stream;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.health.contributor.Health;
@@ -11,7 +13,7 @@ import org.springframework.stereotype.Component;
 
 /** Says on the now line and in health what is not done any more on this node, since its rounds fail. */
 @Component("rounds")
-class FailingRounds implements NowSource, HealthIndicator {
+class FailingRounds implements NowSource, HealthIndicator, OwnFigure {
     /** What fails once and works again a moment later needs nobody's eyes. */
     private static final Duration NOT_SAID = Duration.ofSeconds(10);
 
@@ -59,6 +61,24 @@ class FailingRounds implements NowSource, HealthIndicator {
                 one.undone().late() + ", " + minutes(one.by()) + " behind",
                 one.undone().link()));
         return Stream.concat(failing, late).toList();
+    }
+
+    /** Of all rounds the one that is farthest behind, or away for longest. */
+    @Override
+    public List<Figure> figures() {
+        var longest = rounds.stream()
+                .flatMap(one -> Stream.concat(
+                        one.failing().map(Rounds.Failing::since).stream(),
+                        one.behind().map(Rounds.Behind::by).stream()))
+                .max(Duration::compareTo)
+                .orElse(Duration.ZERO);
+        return List.of(new Figure(
+                "morvet_rounds_behind",
+                "seconds",
+                "By how much what Morvet does in rounds is behind.",
+                Map.of(),
+                true,
+                longest.toMillis() / 1000.0));
     }
 
     private static String minutes(Duration since) {

@@ -164,6 +164,74 @@ class ReadyMade {
                         new SilenceGuard(Limits.above(0, 2), Terms.clearing(1, Duration.ZERO)),
                         LOOK),
                 new Offer(
+                        "checks",
+                        "Check does not pass",
+                        Watch.of("check"),
+                        new StateGuard(
+                                StateGuard.Condition.in(Duration.ofMinutes(1), "changed"),
+                                StateGuard.Condition.in(Duration.ofMinutes(3), "failed", "no answer"),
+                                Terms.clearing(1, Duration.ofMinutes(3))
+                                        .withDamping(new Damping(3, Duration.ofHours(2)))),
+                        LOOK),
+                new Offer(
+                        "certificates",
+                        "Certificate runs out",
+                        Watch.of("certificate_days_left"),
+                        new LimitGuard(
+                                new Window.Sliding(Duration.ofHours(6)),
+                                Amount.of(Amount.Fold.MIN),
+                                Limits.below(21, 7),
+                                Terms.clearing(1, Duration.ofHours(1))),
+                        LOOK),
+                new Offer(
+                        "outposts",
+                        "Outpost not heard",
+                        Watch.of("outpost_waiting"),
+                        new SilenceGuard(Limits.above(3, 12), Terms.clearing(1, Duration.ZERO)),
+                        "1. Is its host up, and does it reach Morvet?\n2. What it sees meanwhile it keeps, and tells when it is back.\n"),
+                new Offer(
+                        "outpost-clocks",
+                        "Clock of an outpost is off",
+                        Watch.of("outpost_clock_ahead"),
+                        new LimitGuard(quarter, Amount.of(Amount.Fold.MIN), Limits.above(5, 60), calm),
+                        LOOK),
+                new Offer(
+                        "own-rounds",
+                        "Morvet is behind",
+                        Watch.of("morvet_rounds_behind"),
+                        new LimitGuard(
+                                new Window.Sliding(Duration.ofMinutes(5)),
+                                Amount.of(Amount.Fold.MIN),
+                                Limits.above(30, 120),
+                                Terms.clearing(1, Duration.ofMinutes(5))),
+                        LOOK),
+                new Offer(
+                        "own-errands",
+                        "Morvet's errands pile up",
+                        Watch.of("morvet_errands_waiting"),
+                        new LimitGuard(quarter, Amount.of(Amount.Fold.MIN), Limits.above(50, 500), calm),
+                        LOOK),
+                new Offer(
+                        "own-deliveries",
+                        "Deliveries are given up",
+                        Watch.of("morvet_deliveries_given_up"),
+                        new LimitGuard(
+                                quarter,
+                                Amount.of(Amount.Fold.LAST),
+                                Limits.above(0, 5),
+                                Terms.clearing(1, Duration.ofMinutes(5))),
+                        LOOK),
+                new Offer(
+                        "own-feeds",
+                        "Feeds are silent",
+                        Watch.of("morvet_feeds_silent"),
+                        new LimitGuard(
+                                quarter,
+                                Amount.of(Amount.Fold.MIN),
+                                Limits.above(0, 3),
+                                Terms.clearing(1, Duration.ofMinutes(5))),
+                        LOOK),
+                new Offer(
                         "versions",
                         "Version differs from its like",
                         Watch.of("version"),

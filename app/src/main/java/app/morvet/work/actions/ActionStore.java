@@ -3,6 +3,7 @@ package app.morvet.work.actions;
 import app.morvet.ground.base.Stamp;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -24,19 +25,24 @@ class ActionStore {
         this.json = json;
     }
 
-    private HostOrder order(ResultSet row, int number) throws SQLException {
+    private Map<String, String> arguments(String text) {
         var arguments = new TreeMap<String, String>();
-        json.readTree(row.getString("arguments"))
+        json.readTree(text)
                 .properties()
                 .forEach(one -> arguments.put(one.getKey(), one.getValue().asString()));
+        return arguments;
+    }
+
+    private HostOrder order(ResultSet row, int number) throws SQLException {
         return new HostOrder(
                 row.getLong("id"),
                 row.getLong("outpost_id"),
                 row.getString("action"),
-                arguments,
+                arguments(row.getString("arguments")),
                 row.getLong("component_id"),
                 row.getObject("case_id", Long.class),
                 row.getLong("by_id"),
+                row.getObject("alert_id", Long.class),
                 HostOrder.State.valueOf(row.getString("state")),
                 row.getString("words"),
                 Stamp.in(row, "asked_at"),
@@ -99,6 +105,87 @@ class ActionStore {
                 .param("most", most)
                 .query(this::order)
                 .list();
+    }
+
+    private GuardAction guardAction(ResultSet row, int number) throws SQLException {
+        return new GuardAction(
+                row.getLong("guard_id"),
+                row.getString("action"),
+                arguments(row.getString("arguments")),
+                row.getInt("at_most"),
+                Duration.ofSeconds(row.getInt("within_seconds")),
+                row.getLong("set_by"));
+    }
+
+    Optional<GuardAction> ofGuard(long guard) {
+        return jdbc.sql("select * from guard_action where guard_id = :guard")
+                .param("guard", guard)
+                .query(this::guardAction)
+                .optional();
+    }
+
+    void keep(GuardAction one, Instant now) {
+        jdbc.sql(
+                        """
+                        insert into guard_action (guard_id, action, arguments, at_most, within_seconds, set_by, set_at)
+                        values (:guard, :action, :arguments::jsonb, :most, :within, :by, :now)
+                        on conflict (guard_id) do update
+                           set action = excluded.action, arguments = excluded.arguments, at_most = excluded.at_most,
+                               within_seconds = excluded.within_seconds, set_by = excluded.set_by, set_at = excluded.set_at""")
+                .param("guard", one.guard())
+                .param("action", one.action())
+                .param("arguments", json.writeValueAsString(one.arguments()))
+                .param("most", one.atMost())
+                .param("within", (int) one.within().toSeconds())
+                .param("by", one.setBy())
+                .param("now", Stamp.of(now))
+                .update();
+    }
+
+    void forget(long guard) {
+        jdbc.sql("delete from guard_action where guard_id = :guard")
+                .param("guard", guard)
+                .update();
+    }
+
+    int countOfGuard(long guard, Instant since) {
+        return jdbc.sql("select count(*) from host_order where guard_id = :guard and asked_at > :since")
+                .param("guard", guard)
+                .param("since", Stamp.of(since))
+                .query(Integer.class)
+                .single();
+    }
+
+    /** An order was a guard's own doing. */
+    void byItself(long order, long guard, long alert) {
+        jdbc.sql("update host_order set guard_id = :guard, alert_id = :alert where id = :order")
+                .param("guard", guard)
+                .param("alert", alert)
+                .param("order", order)
+                .update();
+    }
+
+    /** Orders that guards gave for an alert, of which it was not said yet whether they helped. */
+    List<HostOrder> unjudged(long alert) {
+        return jdbc.sql(
+                        "select * from host_order where alert_id = :alert and guard_id is not null and not judged order by id")
+                .param("alert", alert)
+                .query(this::order)
+                .list();
+    }
+
+    List<HostOrder> unjudgedBefore(Instant done) {
+        return jdbc.sql(
+                        "select * from host_order where guard_id is not null and not judged and done_at < :done order by id")
+                .param("done", Stamp.of(done))
+                .query(this::order)
+                .list();
+    }
+
+    void judged(long order) {
+        jdbc.sql("update host_order set judged = true where id = :order")
+                .param("order", order)
+                .update();
     }
 
     /** Tells whether it was in one of the states that this one follows on. */

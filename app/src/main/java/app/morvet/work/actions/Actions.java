@@ -132,8 +132,12 @@ public class Actions implements OutpostPart {
                 one.id(),
                 one.state().mark(),
                 one.what(),
-                "asked by %s %s, %s%s"
-                        .formatted(who, times.of(one.askedAt()), one.state().words(), took),
+                "%s %s, %s%s"
+                        .formatted(
+                                one.alert() == null ? "asked by " + who : "by itself, as " + who + " set",
+                                times.of(one.askedAt()),
+                                one.state().words(),
+                                took),
                 one.words(),
                 one.state().open());
     }

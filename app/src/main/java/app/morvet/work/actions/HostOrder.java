@@ -10,7 +10,8 @@ import org.jspecify.annotations.Nullable;
  *
  * @param component that it is done to
  * @param caseId    from which it was asked; null where from none
- * @param by        who asked
+ * @param by        who asked, or in whose name a guard did
+ * @param alert     for which a guard had it done by itself; null where a person asked
  * @param words     what came of it, as the outpost says
  */
 public record HostOrder(
@@ -21,6 +22,7 @@ public record HostOrder(
         long component,
         @Nullable Long caseId,
         long by,
+        @Nullable Long alert,
         State state,
         String words,
         Instant askedAt,

@@ -3,6 +3,7 @@ package app.morvet.work.callouts;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Errands;
+import app.morvet.ground.base.OwnFigure;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.NowSource;
 import app.morvet.ground.page.Times;
@@ -11,6 +12,7 @@ import app.morvet.work.cases.DossierPart;
 import app.morvet.work.cases.WorkCase;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.UUID;
@@ -27,7 +29,7 @@ import org.springframework.web.server.ResponseStatusException;
 
 /** The record of who was told what and whether it got through; and the word on the now line when it does not. */
 @Controller
-class CallOutController implements DossierPart, NowSource {
+class CallOutController implements DossierPart, NowSource, OwnFigure {
     private static final int SHOWN = 200;
 
     record Row(
@@ -107,6 +109,17 @@ class CallOutController implements DossierPart, NowSource {
     public Optional<Part> of(WorkCase shown) {
         var rows = store.ofCase(shown.id()).stream().map(one -> row(one, false)).toList();
         return rows.isEmpty() ? Optional.empty() : Optional.of(new Part("callout-parts :: dossierPart", rows));
+    }
+
+    @Override
+    public List<Figure> figures() {
+        return List.of(new Figure(
+                "morvet_deliveries_given_up",
+                "",
+                "What could not be delivered and was given up.",
+                Map.of("of", "call-outs"),
+                false,
+                store.trouble().givenUp()));
     }
 
     @Override

@@ -23,6 +23,7 @@ import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
+import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 
 /**
@@ -60,7 +61,9 @@ class CaseFolding {
         this.events = events;
     }
 
+    /** First of all who hear of it: others write into the cases. */
     @EventListener
+    @Order(0)
     void on(AlertsMoved all) {
         // What only says something new is reckoned once a case, after all else has moved.
         var said = new LinkedHashMap<Long, Instant>();

@@ -3,6 +3,7 @@ package app.morvet.work.handoffs;
 import app.morvet.core.handoff.HandoffState;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
+import app.morvet.ground.base.OwnFigure;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.NowSource;
 import app.morvet.ground.page.Times;
@@ -37,7 +38,7 @@ import org.springframework.web.server.ResponseStatusException;
 
 /** The Handoffs place, the form that hands a case off, and the tickets in a case's dossier. */
 @Controller
-class HandoffController implements DossierPart, NowSource {
+class HandoffController implements DossierPart, NowSource, OwnFigure {
     private static final int MOST_LOST = 100;
     private static final int PAGE = 50;
 
@@ -196,6 +197,17 @@ class HandoffController implements DossierPart, NowSource {
     public Optional<Part> of(WorkCase shown) {
         var rows = rows(store.ofCase(shown.id()), true);
         return rows.isEmpty() ? Optional.empty() : Optional.of(new Part("handoff-parts :: dossierPart", rows));
+    }
+
+    @Override
+    public List<Figure> figures() {
+        return List.of(new Figure(
+                "morvet_deliveries_given_up",
+                "",
+                "What could not be delivered and was given up.",
+                Map.of("of", "handoffs"),
+                false,
+                store.count(HandoffState.GIVEN_UP, false)));
     }
 
     @Override

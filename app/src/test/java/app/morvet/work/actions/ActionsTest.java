@@ -154,8 +154,65 @@ class ActionsTest extends MorvetTest {
         told(order, "FETCHED", "");
         told(order, "DONE", "running again");
         assertThat(analyst.page("/cases/" + number).text())
-                .contains(
-                        "asked " + name + " to mend",
-                        "mend: done, running again after 1 s");
+                .contains("asked " + name + " to mend", "mend: done, running again after 1 s");
+    }
+
+    private String log(Object number) throws Exception {
+        return analyst.page("/cases/" + number).text();
+    }
+
+    @Test
+    void aGuardHasItDoneByItselfAtMostSoOften() throws Exception {
+        var subject = subject();
+        var other = subject();
+        for (var one : new Subject[] {subject, other})
+            outpost.may("{\"name\":\"mend %s\",\"of\":\"%s\",\"right\":\"lead\",\"arguments\":{\"how\":[\"soft\"]}}"
+                    .formatted(name, one.key()));
+        outpost.tells();
+        guard(subject, Duration.ofMinutes(10));
+        guard(other, Duration.ofMinutes(10));
+        var lead = loggedIn("lead");
+        var ids = jdbc.sql(
+                        "select id from guard where name like 'Guard of ' || :one || ' %' or name like 'Guard of ' || :two || ' %' order by id")
+                .param("one", subject.key())
+                .param("two", other.key())
+                .query(Long.class)
+                .list();
+        assertThat(ids).hasSize(2);
+        var form = "action=" + encoded("mend " + name) + "&with-how=soft&often=1&within=1+h";
+        assertThat(analyst.post("/guards/" + ids.getFirst() + "/action", form).statusCode())
+                .isEqualTo(403);
+        assertThat(lead.post("/guards/" + ids.getFirst() + "/action", form.replace("often=1", "often=0"))
+                        .body())
+                .contains("It is done 1 to 100 times at most.");
+        assertThat(lead.post("/guards/" + ids.getFirst() + "/action", form.replace("with-how=soft", "with-how=hard"))
+                        .body())
+                .contains("How is one of soft.");
+        lead.post("/guards/" + ids.getFirst() + "/action", form);
+        assertThat(lead.page("/guards/" + ids.getFirst() + "/action").text())
+                .contains("It does nothing by itself any more");
+
+        fail(subject, 20);
+        eventually(() -> assertThat(orders()).hasSize(1));
+        var order = orders().get(0);
+        assertThat(order.path("right").asString())
+                .as("in the name of who has set it")
+                .isEqualTo("lead");
+        told(order.path("id").asLong(), "FETCHED", "");
+        told(order.path("id").asLong(), "DONE", "running again");
+        var number = casesOf(subject).getFirst().get("id");
+        assertThat(log(number)).contains("by itself, as", "mend " + name + " with how=soft: done, running again after");
+        jdbc.sql("update host_order set done_at = done_at - interval '11 minutes' where id = :id")
+                .param("id", order.path("id").asLong())
+                .update();
+        eventually(() -> assertThat(log(number)).contains("did not help: the alert is still up 10 min after it"));
+
+        // Of another alert of the same guard it would be too often; a guard that has nothing set does nothing.
+        fail(other, 20);
+        eventually(() -> assertThat(casesOf(other)).isNotEmpty());
+        assertThat(orders()).isEmpty();
+        lead.post("/guards/" + ids.getFirst() + "/action/none", "");
+        assertThat(lead.page("/guards/" + ids.getFirst() + "/action").text())
+                .doesNotContain("It does nothing by itself any more");
     }
 }

@@ -1,0 +1,29 @@
+package app.morvet.work.actions;
+
+import app.morvet.core.guard.Spans;
+import java.time.Duration;
+import java.util.Map;
+
+/**
+ * What a guard has done by itself.
+ *
+ * @param action as outposts call it
+ * @param atMost so often within a time, for all its subjects together
+ * @param setBy  whose right it is done by
+ */
+record GuardAction(long guard, String action, Map<String, String> arguments, int atMost, Duration within, long setBy) {
+    private static final Duration SHORTEST = Duration.ofMinutes(1);
+    private static final Duration LONGEST = Duration.ofDays(7);
+
+    GuardAction {
+        if (action.isBlank() || action.length() > 100)
+            throw new IllegalArgumentException("An action is called by 1 to 100 characters.");
+        if (atMost < 1 || atMost > 100) throw new IllegalArgumentException("It is done 1 to 100 times at most.");
+        if (within.compareTo(SHORTEST) < 0 || within.compareTo(LONGEST) > 0)
+            throw new IllegalArgumentException("The time within which it is counted is 1 min to 7 days.");
+    }
+
+    String words() {
+        return "%s by itself, %d times in %s at most".formatted(action, atMost, Spans.words(within));
+    }
+}
