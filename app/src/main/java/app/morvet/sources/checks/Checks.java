@@ -21,9 +21,9 @@ import org.springframework.transaction.support.TransactionSynchronizationManager
 /** Checks as people make, change and delete them; each change is in the audit record, without what is secret. */
 @Service
 public class Checks {
-    private static final Duration SHORTEST = Duration.ofSeconds(10);
-    private static final Duration LONGEST = Duration.ofDays(1);
-    private static final int MOST_TRIES = 5;
+    static final Duration SHORTEST = Duration.ofSeconds(10);
+    static final Duration LONGEST = Duration.ofDays(1);
+    static final int MOST_TRIES = 5;
     private static final int LONGEST_NAME = 100;
     private static final int LONGEST_OF = 200;
     private static final String ENDPOINT = "endpoint";

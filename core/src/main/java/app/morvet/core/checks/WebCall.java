@@ -169,6 +169,11 @@ public record WebCall(List<Step> steps, Duration patience, String proxy, String 
         return new WebCall(steps, fields.span("patience"), fields.text("proxy"), fields.text("trust"));
     }
 
+    /** Whether each step has a field of its own by this name, with its number behind it from the second step on. */
+    public static boolean isOfEachStep(String name) {
+        return OF_A_STEP.contains(name);
+    }
+
     /** Whether a field is one of a further step that there is. */
     static boolean isOfAStep(String name, Map<String, String> fields) {
         var number = name.replaceFirst("^\\D+", "");
