@@ -111,3 +111,7 @@ create table guard_action (
 alter table host_order add column alert_id bigint;
 alter table host_order add column judged boolean not null default false;
 create index host_order_of_guard on host_order (guard_id, asked_at) where guard_id is not null;
+
+-- Whether it was ever in another state: what is in its first one has not changed.
+alter table state_now add column became boolean not null default true;
+alter table state_now alter column became drop default;

@@ -25,7 +25,11 @@ class StateStore {
 
     private static States.Now now(ResultSet row, int number) throws SQLException {
         return new States.Now(
-                row.getLong("series_id"), row.getInt("place"), Stamp.in(row, "since"), Stamp.in(row, "heard_at"));
+                row.getLong("series_id"),
+                row.getInt("place"),
+                Stamp.in(row, "since"),
+                Stamp.in(row, "heard_at"),
+                row.getBoolean("became"));
     }
 
     private static States.Change change(ResultSet row, int number) throws SQLException {
@@ -52,13 +56,16 @@ class StateStore {
         if (some.isEmpty()) return;
         jdbc.sql(
                         """
-                        insert into state_now (series_id, place, since, heard_at)
-                        select * from unnest(:series::bigint[], :places::int[], :since::timestamptz[], :heard::timestamptz[]) as told(id, p, s, h)
+                        insert into state_now (series_id, place, since, heard_at, became)
+                        select * from unnest(:series::bigint[], :places::int[], :since::timestamptz[], :heard::timestamptz[], :became::boolean[])
+                                       as told(id, p, s, h, b)
                          order by id
                             on conflict (series_id) do update
-                           set place = excluded.place, since = excluded.since, heard_at = excluded.heard_at
+                           set place = excluded.place, since = excluded.since, heard_at = excluded.heard_at,
+                               became = excluded.became
                          where excluded.heard_at >= state_now.heard_at""")
                 .param("series", some.stream().map(States.Now::series).toArray(Long[]::new))
+                .param("became", some.stream().map(States.Now::became).toArray(Boolean[]::new))
                 .param("places", some.stream().map(States.Now::place).toArray(Integer[]::new))
                 .param(
                         "since",

@@ -44,8 +44,9 @@ public class States implements AgedData {
      * @param place   of its word
      * @param since   when it came into it
      * @param heardAt when it was last heard to be so
+     * @param became  whether it was ever in another
      */
-    public record Now(long series, int place, Instant since, Instant heardAt) {}
+    public record Now(long series, int place, Instant since, Instant heardAt, boolean became) {}
 
     /** @param changed whether the word became another; else only what it said did */
     public record Change(long series, Instant at, int place, boolean changed, String said) {}
@@ -88,7 +89,12 @@ public class States implements AgedData {
                 if (after != null && one.at().isBefore(after.heardAt())) continue;
                 boolean changed = after == null || after.place() != one.place();
                 if (changed) changes.add(new Change(id, one.at(), one.place(), true, ""));
-                after = new Now(id, one.place(), changed ? one.at() : after.since(), one.at());
+                after = new Now(
+                        id,
+                        one.place(),
+                        changed ? one.at() : after.since(),
+                        one.at(),
+                        after != null && (after.became() || changed));
             }
             if (after != null && after != before) now.add(after);
         });

@@ -187,7 +187,7 @@ class ServiceRows {
                 marks,
                 marks.of(word).orElse(null),
                 silent,
-                now.since().plus(JUST_CHANGED).isAfter(at));
+                now.became() && now.since().plus(JUST_CHANGED).isAfter(at));
     }
 
     /** How often each feed promised to be heard. */

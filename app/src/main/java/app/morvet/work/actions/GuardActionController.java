@@ -57,12 +57,13 @@ class GuardActionController {
         return "guard-action";
     }
 
-    /** By name, with its arguments. */
+    /** By name, with its arguments; those that differ only in what they are done to are one. */
     private Map<String, Outpost.Action> offered() {
         var all = new TreeMap<String, Outpost.Action>();
         for (var outpost : outposts.standing()) {
             var said = outpost.said();
-            if (said != null) said.actions().forEach(one -> all.putIfAbsent(one.name(), one));
+            if (said != null)
+                said.actions().forEach(one -> all.putIfAbsent(GuardAction.general(one.name(), one.of()), one));
         }
         return all;
     }

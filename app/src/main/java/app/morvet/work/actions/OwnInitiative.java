@@ -81,11 +81,11 @@ class OwnInitiative {
                     .orElseThrow(() -> new IllegalArgumentException("Who has set it is gone."));
             var component = estate.component(alert.about().component());
             var offered = actions.on(component, caseId, by).offered().stream()
-                    .filter(one -> one.name().equals(wanted.action()))
+                    .filter(one -> wanted.means(one.name(), component.key()))
                     .findFirst()
                     .orElseThrow(() -> new IllegalArgumentException(
                             "no outpost that is heard can do it to " + component.name() + "."));
-            long order = actions.ask(offered.outpost(), wanted.action(), wanted.arguments(), component, caseId, by);
+            long order = actions.ask(offered.outpost(), offered.name(), wanted.arguments(), component, caseId, by);
             store.byItself(order, wanted.guard(), alert.id());
         } catch (IllegalArgumentException cannot) {
             log(caseId, "%s was not done by itself: %s".formatted(wanted.action(), cannot.getMessage()), now);

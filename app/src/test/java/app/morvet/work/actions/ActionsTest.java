@@ -166,7 +166,7 @@ class ActionsTest extends MorvetTest {
         var subject = subject();
         var other = subject();
         for (var one : new Subject[] {subject, other})
-            outpost.may("{\"name\":\"mend %s\",\"of\":\"%s\",\"right\":\"lead\",\"arguments\":{\"how\":[\"soft\"]}}"
+            outpost.may("{\"name\":\"mend %2$s\",\"of\":\"%2$s\",\"right\":\"lead\",\"arguments\":{\"how\":[\"soft\"]}}"
                     .formatted(name, one.key()));
         outpost.tells();
         guard(subject, Duration.ofMinutes(10));
@@ -179,7 +179,7 @@ class ActionsTest extends MorvetTest {
                 .query(Long.class)
                 .list();
         assertThat(ids).hasSize(2);
-        var form = "action=" + encoded("mend " + name) + "&with-how=soft&often=1&within=1+h";
+        var form = "action=" + encoded("mend *") + "&with-how=soft&often=1&within=1+h";
         assertThat(analyst.post("/guards/" + ids.getFirst() + "/action", form).statusCode())
                 .isEqualTo(403);
         assertThat(lead.post("/guards/" + ids.getFirst() + "/action", form.replace("often=1", "often=0"))
@@ -201,7 +201,8 @@ class ActionsTest extends MorvetTest {
         told(order.path("id").asLong(), "FETCHED", "");
         told(order.path("id").asLong(), "DONE", "running again");
         var number = casesOf(subject).getFirst().get("id");
-        assertThat(log(number)).contains("by itself, as", "mend " + name + " with how=soft: done, running again after");
+        assertThat(log(number))
+                .contains("by itself, as", "mend " + subject.key() + " with how=soft: done, running again after");
         jdbc.sql("update host_order set done_at = done_at - interval '11 minutes' where id = :id")
                 .param("id", order.path("id").asLong())
                 .update();
