@@ -11,6 +11,7 @@ import app.morvet.sources.outposts.Outposts;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.Clock;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import org.springframework.http.HttpStatus;
@@ -22,6 +23,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
 
 /** What a guard has done by itself: chosen from what outposts offer, by leads. */
 @Controller
@@ -51,7 +53,7 @@ class GuardActionController {
     }
 
     private String filled(long id, boolean stands, Model model) {
-        model.addAttribute("guard", guards.byId(id));
+        model.addAttribute("guard", find(id));
         model.addAttribute("stands", stands);
         model.addAttribute("offered", offered());
         return "guard-action";
@@ -79,7 +81,7 @@ class GuardActionController {
             @AuthenticationPrincipal Person by,
             HttpServletResponse response,
             Model model) {
-        StoredGuard guard = guards.byId(id);
+        StoredGuard guard = find(id);
         var before = store.ofGuard(id).map(GuardAction::words).orElse(null);
         var given = new LinkedHashMap<String, String>();
         try {
@@ -114,13 +116,14 @@ class GuardActionController {
     public String none(@PathVariable long id, @AuthenticationPrincipal Person by) {
         store.ofGuard(id).ifPresent(one -> {
             store.forget(id);
-            audit.record(
-                    by,
-                    "guard acts no more by itself",
-                    "guard " + guards.byId(id).name(),
-                    one.words(),
-                    null);
+            audit.record(by, "guard acts no more by itself", "guard " + find(id).name(), one.words(), null);
         });
         return "redirect:/guards/" + id;
+    }
+
+    private StoredGuard find(long id) {
+        var guard = guards.byIds(List.of(id)).get(id);
+        if (guard == null) throw new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no guard " + id + ".");
+        return guard;
     }
 }
