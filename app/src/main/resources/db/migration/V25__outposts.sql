@@ -12,6 +12,10 @@ update outside_check
 alter table outside_check add column log_in text not null default '';
 -- What one run leaves for the next.
 alter table outside_check add column memory text not null default '';
+-- At which times, where it is not every so often; every_seconds is what it promises then.
+alter table outside_check add column cron text not null default '';
+alter table outside_check drop constraint outside_check_every_seconds_check;
+alter table outside_check add check (every_seconds >= 10);
 -- Of several that ask the same, so many must not pass before it counts.
 alter table outside_check add column agree int not null default 1 check (agree between 1 and 20);
 

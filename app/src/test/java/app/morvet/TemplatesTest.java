@@ -58,4 +58,17 @@ class TemplatesTest {
                         .doesNotContain("<head", "<body", "layout :: top");
         });
     }
+
+    /** Only an action that the engine writes brings the token of the page with it. */
+    @Test
+    void eachFormThatIsPostedBearsTheTokenOfItsPage() throws IOException {
+        var bare = new ArrayList<String>();
+        templates().forEach((name, text) -> java.util.regex.Pattern.compile("<form[^>]*>")
+                .matcher(text)
+                .results()
+                .map(java.util.regex.MatchResult::group)
+                .filter(form -> form.contains("method=\"post\"") && !form.contains("th:action"))
+                .forEach(form -> bare.add(name + ": " + form)));
+        assertThat(bare).isEmpty();
+    }
 }

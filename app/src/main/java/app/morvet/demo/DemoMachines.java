@@ -67,6 +67,9 @@ class DemoMachines {
                 tide-reader      | tide-reader        | service  | sailing-planner    | quay-05
                 display-push     | display-push       | service  | departure-displays | quay-05
                 stores-meter     | stores-meter       | service  | fuel-stores        | quay-06
+                ledger-backup    | Ledger backup      | component | settlement-ledger | quay-04
+                roster-mirror    | Roster mirror      | component | crew-rostering    | quay-06
+                gate-clock       | Gate clock         | component | passenger-booking | quay-01
                 """
                         .lines()
                         .toList()) {

@@ -23,7 +23,7 @@ import org.springframework.boot.web.server.servlet.context.ServletWebServerAppli
 import org.springframework.context.ConfigurableApplicationContext;
 
 /** Starts Morvet on a database of its own and measures what is asked for: {@code intake}, {@code replay}, {@code payloads}, {@code
- * readings}, {@code round}, {@code nodes} (the same with one to three nodes), {@code search}, {@code pages}, {@code batch}, several of them in this order, or all. */
+ * readings}, {@code round}, {@code nodes} (the same with one to three nodes), {@code search}, {@code pages}, {@code batch}, {@code checks}, several of them in this order, or all. */
 public final class Bench {
     static final String KEY = "bench-intake-key";
 
@@ -31,7 +31,8 @@ public final class Bench {
 
     public static void main(String[] words) throws Exception {
         var wanted = Set.of(words);
-        try (var morvet = start()) {
+        var target = new ChecksBench.Target();
+        try (var morvet = start(target.hosts())) {
             setUp(morvet);
             int port =
                     ((ServletWebServerApplicationContext) morvet).getWebServer().getPort();
@@ -44,11 +45,12 @@ public final class Bench {
             if (wanted.isEmpty() || wanted.contains("search")) new SearchBench(morvet, port).run();
             if (wanted.isEmpty() || wanted.contains("pages")) new PagesBench(morvet, port).run();
             if (wanted.isEmpty() || wanted.contains("batch")) new BatchBench(morvet, port).run();
+            if (wanted.isEmpty() || wanted.contains("checks")) new ChecksBench(morvet, target).run();
         }
         System.exit(0);
     }
 
-    private static ConfigurableApplicationContext start() throws Exception {
+    private static ConfigurableApplicationContext start(String mayCall) throws Exception {
         var server = System.getenv("MORVET_TEST_PG");
         var password = System.getenv("MORVET_TEST_PG_PASSWORD");
         if (server == null || password == null) throw new IllegalStateException("run it with ./morvet bench");
@@ -58,17 +60,18 @@ public final class Bench {
                 var statement = connection.createStatement()) {
             statement.execute("create database " + database);
         }
-        return node("jdbc:postgresql://" + server + "/" + database, password);
+        return node("jdbc:postgresql://" + server + "/" + database, password, "--morvet.outgoing=" + mayCall);
     }
 
     /** One more process of Morvet, as it were: with a pool, caches and rounds of its own. */
-    static ConfigurableApplicationContext node(String url, String password) {
-        return new SpringApplicationBuilder(MorvetApplication.class)
-                .run(
-                        "--spring.datasource.url=" + url,
-                        "--spring.datasource.password=" + password,
-                        "--server.port=0",
-                        "--morvet.zone=Europe/Helsinki");
+    static ConfigurableApplicationContext node(String url, String password, String... more) {
+        var settings = new ArrayList<>(List.of(
+                "--spring.datasource.url=" + url,
+                "--spring.datasource.password=" + password,
+                "--server.port=0",
+                "--morvet.zone=Europe/Helsinki"));
+        settings.addAll(List.of(more));
+        return new SpringApplicationBuilder(MorvetApplication.class).run(settings.toArray(String[]::new));
     }
 
     private static void setUp(ConfigurableApplicationContext morvet) {

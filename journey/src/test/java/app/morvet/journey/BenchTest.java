@@ -151,6 +151,13 @@ class BenchTest extends InAHouse {
         assertThat(lead.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Fares stopped")))
                 .isVisible();
 
+        var admin = pages.logIn("admin");
+        admin.navigate("/services/outposts");
+        exactly(admin, "Name", "lookout-9");
+        button(admin, "Make it, and its key").click();
+        var key = admin.locator("pre.payload").textContent().strip();
+        var outpost = house.outpost("lookout-9", key, "fare-engine");
+
         var page = pages.logIn("analyst");
         page.navigate("/services");
         var row = page.locator("#service-rows tr").filter(new Locator.FilterOptions().setHasText("fare-engine"));
@@ -168,7 +175,57 @@ class BenchTest extends InAHouse {
         toCase.click();
         var dossier = new CasePage(page);
         assertThat(dossier.heading()).containsText("Service on fare-engine is stopped");
-        house.panel("/machines/fare-engine/heal");
+        // Killed and begun anew it does what it may as before.
+        outpost.destroyForcibly().waitFor();
+        outpost = house.outpost("lookout-9", key, "fare-engine");
+        var actions = page.locator("#actions");
+        assertThat(button(page, "restart fare-engine")).isVisible();
+        button(page, "restart fare-engine").click();
+        assertThat(actions).containsText("done after", soon);
         assertThat(dossier.heading()).containsText("Over on fare-engine", soon);
+        assertThat(dossier.log()).containsText("restart fare-engine: done");
+        admin.navigate("/services/outposts");
+        assertThat(admin.locator("#outpost-rows tr").filter(new Locator.FilterOptions().setHasText("lookout-9")))
+                .containsText("heard");
+        outpost.destroy();
+    }
+
+    private static Locator button(Page page, String name) {
+        return page.getByRole(
+                AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+    }
+
+    /** A check in two steps is tried before it is kept, fails when what it asks does, and is tried again by hand. */
+    @Test
+    void aCheckInTwoStepsIsTriedKeptAndBroken() throws Exception {
+        var soon = new com.microsoft.playwright.assertions.LocatorAssertions.ContainsTextOptions().setTimeout(30_000);
+        var lead = pages.logIn("lead");
+        lead.navigate("/services/checks/new");
+        exactly(lead, "Name", "Fares, twice");
+        exactly(lead, "Of what it is a check", "Fares API");
+        exactly(lead, "Every", "10 s");
+        button(lead, "Another step").click();
+        assertThat(lead.getByLabel("Address", new Page.GetByLabelOptions().setExact(true)))
+                .hasCount(2);
+        for (int step = 0; step < 2; step++)
+            lead.getByLabel("Address", new Page.GetByLabelOptions().setExact(true))
+                    .nth(step)
+                    .fill(house.standIn("/endpoints/fares-api"));
+        lead.locator("#check-expected2").fill("$.status = \"shut\"");
+        button(lead, "Try it now").click();
+        assertThat(lead.locator("#tried")).containsText("step 2: $.status = \"shut\" it is \"open\"");
+        lead.locator("#check-expected2").fill("$.status = \"open\"");
+        button(lead, "Try it now").click();
+        assertThat(lead.locator("#tried")).containsText("passed");
+        button(lead, "Save").click();
+        var row = lead.locator("#check-rows tr").filter(new Locator.FilterOptions().setHasText("Fares, twice"));
+        assertThat(row).containsText("passed", soon);
+        house.panel("/endpoints/fares-api/mood", "mood", "BROKEN");
+        assertThat(row).containsText("step 1: 200, it answered 503", soon);
+        house.panel("/endpoints/fares-api/mood", "mood", "WELL");
+        assertThat(row.locator("b").nth(1))
+                .hasText(
+                        "passed",
+                        new com.microsoft.playwright.assertions.LocatorAssertions.HasTextOptions().setTimeout(30_000));
     }
 }

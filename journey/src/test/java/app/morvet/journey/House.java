@@ -319,6 +319,46 @@ final class House implements AutoCloseable {
         nodes[node] = start("app", settings(node));
     }
 
+    /**
+     * An outpost on this machine, which may start again what has stopped at the stand-ins.
+     *
+     * @param key that Morvet has shown
+     */
+    Process outpost(String name, String key, String service) throws IOException {
+        var folder = Files.createDirectories(TARGET.resolve("outposts").resolve(database));
+        var heal = folder.resolve("heal.sh");
+        Files.writeString(
+                heal,
+                """
+                exec 3<>/dev/tcp/127.0.0.1/%d
+                printf 'POST /machines/%s/heal HTTP/1.1\\r\\nHost: stand-ins\\r\\nContent-Length: 0\\r\\nConnection: close\\r\\n\\r\\n' >&3
+                head -n 1 <&3
+                """
+                        .formatted(standInPort, service));
+        var file = folder.resolve(name + ".yaml");
+        Files.writeString(
+                file,
+                """
+                morvet: %s
+                name: %s
+                key: %s
+                spool: %s
+                reach: ["127.0.0.1:%d"]
+                actions:
+                  restart %s: {run: [bash, "%s"], of: %s}
+                """
+                        .formatted(
+                                address(),
+                                name,
+                                key,
+                                folder.resolve(name + "-spool"),
+                                standInPort,
+                                service,
+                                heal,
+                                service));
+        return Programs.outpost(file, ahead().plus(moved), LOGS.resolve(database + "-" + name + ".log"));
+    }
+
     private static Connection connect(String name) throws SQLException {
         return DriverManager.getConnection("jdbc:postgresql://" + PG + "/" + name, "morvet", PASSWORD);
     }

@@ -5,6 +5,7 @@ import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -39,6 +40,28 @@ final class Programs {
         var builder = new ProcessBuilder(words);
         builder.environment().putAll(settings);
         return builder.redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile()))
+                .start();
+    }
+
+    /** An outpost, as whoever puts it on a host starts it. */
+    static Process outpost(Path file, Duration clockAhead, Path log) throws IOException {
+        var packed = ROOT.resolve("outpost/target/outpost-1-run.jar");
+        if (!Files.exists(packed))
+            throw new IllegalStateException(
+                    packed + " is not there: run the tests with ./morvet test, which packages first");
+        return new ProcessBuilder(
+                        JAVA,
+                        "-Xmx48m",
+                        "-XX:+UseSerialGC",
+                        "-XX:TieredStopAtLevel=1",
+                        "-jar",
+                        packed.toString(),
+                        "--file",
+                        file.toString(),
+                        "--clock-offset",
+                        clockAhead.toMillis() / 1000.0 + "s")
+                .redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile()))
                 .start();
     }

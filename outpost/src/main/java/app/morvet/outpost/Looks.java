@@ -1,5 +1,6 @@
 package app.morvet.outpost;
 
+import app.morvet.core.checks.Cadence;
 import app.morvet.core.checks.Look;
 import app.morvet.core.checks.Result;
 import app.morvet.probe.Around;
@@ -12,6 +13,7 @@ import java.nio.file.StandardCopyOption;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -29,7 +31,7 @@ final class Looks {
     private static final Duration BETWEEN_TRIES = Duration.ofMillis(500);
 
     /** @param key of the check and how it was changed last: what is remembered is remembered of that alone */
-    private record Check(long id, int version, Duration every, int tries, Look look, String headers, String logIn) {
+    private record Check(long id, int version, Cadence every, int tries, Look look, String headers, String logIn) {
         String key() {
             return id + "-" + version;
         }
@@ -60,7 +62,8 @@ final class Looks {
     List<String> take(JsonNode list) {
         var faults = new ArrayList<String>();
         var fresh = new ArrayList<Check>();
-        var before = Map.copyOf(byId());
+        var keys = new HashMap<Long, String>();
+        checks.forEach(one -> keys.put(one.id(), one.key()));
         for (var one : list) {
             var fields = new HashMap<String, String>();
             one.path("fields")
@@ -70,7 +73,7 @@ final class Looks {
                 fresh.add(new Check(
                         one.path("id").asLong(),
                         one.path("version").asInt(),
-                        Duration.ofSeconds(Math.max(5, one.path("everySeconds").asLong(60))),
+                        cadence(one),
                         one.path("tries").asInt(1),
                         Look.of(one.path("kind").asString(), fields),
                         one.path("headers").asString(""),
@@ -81,17 +84,23 @@ final class Looks {
         }
         synchronized (due) {
             due.keySet().retainAll(fresh.stream().map(Check::id).toList());
-            for (var one : fresh) if (!one.equals(before.get(one.id()))) due.put(one.id(), clock.instant());
+            for (var one : fresh)
+                if (!one.key().equals(keys.get(one.id()))) {
+                    var now = clock.instant();
+                    due.put(
+                            one.id(),
+                            one.every().cron().isEmpty() ? now : one.every().next(now, now));
+                }
         }
         checks = fresh;
         forgetOthers(fresh);
         return faults;
     }
 
-    private Map<Long, Check> byId() {
-        var byId = new HashMap<Long, Check>();
-        checks.forEach(one -> byId.put(one.id(), one));
-        return byId;
+    private static Cadence cadence(JsonNode one) {
+        var every = Duration.ofSeconds(Math.max(5, one.path("everySeconds").asLong(60)));
+        return Cadence.stored(
+                every, one.path("cron").asString(""), ZoneId.of(one.path("zone").asString("UTC")));
     }
 
     private void forgetOthers(List<Check> fresh) {
@@ -118,8 +127,7 @@ final class Looks {
             synchronized (due) {
                 var at = due.getOrDefault(check.id(), now);
                 if (at.isAfter(now)) continue;
-                var next = at.plus(check.every());
-                due.put(check.id(), next.isBefore(now) ? now.plus(check.every().dividedBy(2)) : next);
+                due.put(check.id(), check.every().next(at, now));
             }
             if (running.add(check.id()))
                 Thread.ofVirtual().name("check-" + check.id()).start(() -> run(check));

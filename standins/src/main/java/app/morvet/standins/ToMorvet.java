@@ -34,7 +34,7 @@ public class ToMorvet {
             .version(HttpClient.Version.HTTP_1_1)
             .build();
 
-    ToMorvet(StandInSettings settings, JsonMapper json) {
+    public ToMorvet(StandInSettings settings, JsonMapper json) {
         this.settings = settings;
         this.json = json;
     }

@@ -84,7 +84,8 @@ class GuardEditor {
     private String page(long id, GuardForm form, Map<String, String> errors, Model model) {
         model.addAttribute("id", id);
         model.addAttribute("title", id == 0 ? "New guard" : form.get("name"));
-        model.addAttribute("until", times.now().getEpochSecond());
+        // What came within the second in which the page is opened stands in the picture, too.
+        model.addAttribute("until", times.now().getEpochSecond() + 1);
         fillSentence(form, errors, model);
         model.addAttribute("meaning", meaning(form));
         return "guard";

@@ -3,19 +3,20 @@ package app.morvet.sources.checks;
 import static app.morvet.ground.base.YamlFile.line;
 import static app.morvet.ground.base.YamlFile.value;
 
+import app.morvet.core.checks.Cadence;
 import app.morvet.core.checks.Kind;
 import app.morvet.core.checks.Kinds;
 import app.morvet.core.checks.Look;
 import app.morvet.core.checks.WebCall;
-import app.morvet.core.guard.Spans;
 import app.morvet.ground.access.Person;
+import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.base.Sentence;
 import app.morvet.ground.base.YamlFile;
 import app.morvet.ground.base.YamlFile.Wrong;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.outposts.Outpost;
 import app.morvet.sources.outposts.Outposts;
-import java.time.Duration;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -56,13 +57,17 @@ class CheckFile {
     private final Checks checks;
     private final Outposts outposts;
     private final Estate estate;
+    private final MorvetSettings settings;
     private final JsonMapper json;
+    private final Clock clock;
 
-    CheckFile(Checks checks, Outposts outposts, Estate estate, JsonMapper json) {
+    CheckFile(Checks checks, Outposts outposts, Estate estate, MorvetSettings settings, JsonMapper json, Clock clock) {
         this.checks = checks;
         this.outposts = outposts;
         this.estate = estate;
+        this.settings = settings;
         this.json = json;
+        this.clock = clock;
     }
 
     private List<StoredCheck> all() {
@@ -79,7 +84,7 @@ class CheckFile {
                             var entry = new LinkedHashMap<String, Object>();
                             entry.put("name", one.name());
                             entry.put("of", estate.component(one.component()).key());
-                            entry.put("every", Spans.words(one.every()));
+                            entry.put("every", one.every().text());
                             entry.put("tries", one.tries());
                             if (!one.from().isEmpty())
                                 entry.put(
@@ -138,7 +143,7 @@ class CheckFile {
     private boolean alike(StoredCheck before, Entry entry) {
         var now = entry.check();
         var of = estate.component(before.component());
-        return before.every().equals(now.every())
+        return before.every().text().equals(now.every().text())
                 && before.tries() == now.tries()
                 && before.agree() == now.agree()
                 && before.active() == now.active()
@@ -242,11 +247,9 @@ class CheckFile {
         return ids.stream().sorted().distinct().toList();
     }
 
-    private static Duration every(MappingNode node) {
+    private Cadence every(MappingNode node) {
         try {
-            var every = Spans.read(text(node, "every", "5 min"));
-            if (every.compareTo(Checks.SHORTEST) >= 0 && every.compareTo(Checks.LONGEST) <= 0) return every;
-            throw new IllegalArgumentException("a check runs every 10 s to every day");
+            return Cadence.read(text(node, "every", "5 min"), settings.zone(), clock.instant());
         } catch (IllegalArgumentException wrong) {
             throw new Wrong(at(node, "every"), Sentence.of(wrong));
         }
@@ -317,7 +320,10 @@ class CheckFile {
         var properties = check.putObject("properties");
         properties.putObject("name").put("type", "string").put("maxLength", 100);
         properties.putObject("of").put("type", "string").put("description", "name or key of a component");
-        properties.putObject("every").put("type", "string").put("description", "10 s to 1 day");
+        properties
+                .putObject("every")
+                .put("type", "string")
+                .put("description", "10 s to 1 day, or a cron expression of five fields");
         properties.putObject("tries").put("type", "integer").put("minimum", 1).put("maximum", Checks.MOST_TRIES);
         properties.putObject("from").put("type", "array").putObject("items").put("type", "string");
         properties.putObject("agree").put("type", "integer").put("minimum", 1);

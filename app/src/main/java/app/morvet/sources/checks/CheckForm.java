@@ -1,13 +1,15 @@
 package app.morvet.sources.checks;
 
+import app.morvet.core.checks.Cadence;
 import app.morvet.core.checks.Kind;
 import app.morvet.core.checks.Kinds;
 import app.morvet.core.checks.Look;
 import app.morvet.core.checks.WebCall;
-import app.morvet.core.guard.Spans;
 import app.morvet.ground.base.Sentence;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
 import java.util.Base64;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -83,7 +85,7 @@ record CheckForm(Map<String, String> fields) {
         var fields = new HashMap<>(one.look().fields());
         fields.put("name", one.name());
         fields.put("component", component);
-        fields.put("every", Spans.words(one.every()));
+        fields.put("every", one.every().text());
         fields.put("tries", "" + one.tries());
         fields.put("agree", "" + one.agree());
         fields.put("version", "" + one.version());
@@ -101,11 +103,11 @@ record CheckForm(Map<String, String> fields) {
      * @param look   null while it means nothing; the errors say why
      * @param errors by field
      */
-    record Read(@Nullable Look look, Duration every, int tries, int agree, Map<String, String> errors) {}
+    record Read(@Nullable Look look, Cadence every, int tries, int agree, Map<String, String> errors) {}
 
-    Read read() {
+    Read read(ZoneId zone, Instant now) {
         var errors = new LinkedHashMap<String, String>();
-        var every = part("every", errors, () -> Spans.read(get("every")));
+        var every = part("every", errors, () -> Cadence.read(get("every"), zone, now));
         var tries = part("tries", errors, () -> whole("tries"));
         var agree = part("agree", errors, () -> whole("agree"));
         var own = Look.own(kind(), fields);
@@ -115,7 +117,7 @@ record CheckForm(Map<String, String> fields) {
         var target = read.target();
         return new Read(
                 errors.isEmpty() && target != null ? new Look(kind(), own, target) : null,
-                every == null ? Duration.ofMinutes(5) : every,
+                every == null ? Cadence.of(Duration.ofMinutes(5)) : every,
                 tries == null ? 1 : tries,
                 agree == null ? 1 : agree,
                 errors);

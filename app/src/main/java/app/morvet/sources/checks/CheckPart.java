@@ -3,6 +3,7 @@ package app.morvet.sources.checks;
 import app.morvet.core.checks.Result;
 import app.morvet.core.checks.Verdict;
 import app.morvet.core.readings.Sort;
+import app.morvet.ground.base.MorvetSettings;
 import app.morvet.sources.outposts.Outpost;
 import app.morvet.sources.outposts.OutpostPart;
 import app.morvet.sources.outposts.Outposts;
@@ -29,12 +30,15 @@ class CheckPart implements OutpostPart {
     private final CheckStore store;
     private final CheckResults results;
     private final Outposts outposts;
+    private final MorvetSettings settings;
     private final JsonMapper json;
 
-    CheckPart(CheckStore store, CheckResults results, @Lazy Outposts outposts, JsonMapper json) {
+    CheckPart(
+            CheckStore store, CheckResults results, @Lazy Outposts outposts, MorvetSettings settings, JsonMapper json) {
         this.store = store;
         this.results = results;
         this.outposts = outposts;
+        this.settings = settings;
         this.json = json;
     }
 
@@ -57,7 +61,9 @@ class CheckPart implements OutpostPart {
                             .put("id", check.id())
                             .put("version", check.version())
                             .put("name", check.name())
-                            .put("everySeconds", check.every().toSeconds())
+                            .put("everySeconds", check.every().every().toSeconds())
+                            .put("cron", check.every().cron())
+                            .put("zone", settings.zone().getId())
                             .put("tries", check.tries())
                             .put("kind", check.look().kind().key())
                             .put("headers", due.secrets().headers())

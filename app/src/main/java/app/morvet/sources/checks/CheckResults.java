@@ -84,7 +84,7 @@ class CheckResults {
             store.keepFrom(check.id(), outpost.id(), at, result);
             write(check, Map.of(STATE, check.name(), FROM, outpost.name()), at, result);
         });
-        var lately = check.every().multipliedBy(LATELY);
+        var lately = check.every().every().multipliedBy(LATELY);
         if (at.plus(lately).isBefore(now)) return;
         var heard = store.heard(check.id()).stream()
                 .filter(one -> one.at() != null && one.at().plus(lately).isAfter(now))
@@ -250,8 +250,8 @@ class CheckResults {
     private void promise(StoredCheck check, List<Series> told) {
         var changed = new HashMap<Long, Duration>();
         told.stream()
-                .filter(one -> !check.every().equals(one.promised()))
-                .forEach(one -> changed.put(one.id(), check.every()));
+                .filter(one -> !check.every().every().equals(one.promised()))
+                .forEach(one -> changed.put(one.id(), check.every().every()));
         if (!changed.isEmpty()) series.promise(changed);
     }
 }

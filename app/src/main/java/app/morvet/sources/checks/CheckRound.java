@@ -12,6 +12,7 @@ import java.util.concurrent.Semaphore;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Has checks run when they are due, each on a thread of its own, so that one that hangs holds up no other; of one host at most
@@ -20,6 +21,9 @@ import org.springframework.stereotype.Component;
 @Component
 class CheckRound extends Rounds {
     private static final Logger log = LoggerFactory.getLogger(CheckRound.class);
+    /** So late is one at most that is due, of a shortest cadence of ten seconds. */
+    private static final Duration LOOKED_AT_EVERY = Duration.ofMillis(500);
+
     private static final int A_TIME = 200;
     private static final int OF_A_HOST = 4;
     private static final Duration BETWEEN_TRIES = Duration.ofMillis(500);
@@ -27,14 +31,16 @@ class CheckRound extends Rounds {
     private final CheckStore store;
     private final Asking asking;
     private final CheckResults results;
+    private final TransactionTemplate transaction;
     private final Clock clock;
     private final Map<String, Semaphore> hosts = new ConcurrentHashMap<>();
 
-    CheckRound(CheckStore store, Asking asking, CheckResults results, Clock clock) {
-        super("checks", new Undone("Checks do not run", "Checks run late", "/services/checks"), Duration.ofSeconds(1));
+    CheckRound(CheckStore store, Asking asking, CheckResults results, TransactionTemplate transaction, Clock clock) {
+        super("checks", new Undone("Checks do not run", "Checks run late", "/services/checks"), LOOKED_AT_EVERY);
         this.store = store;
         this.asking = asking;
         this.results = results;
+        this.transaction = transaction;
         this.clock = clock;
     }
 
@@ -45,7 +51,15 @@ class CheckRound extends Rounds {
 
     @Override
     protected boolean round() {
-        var due = store.takeDue(clock.instant(), A_TIME);
+        var now = clock.instant();
+        // What one node takes no other does; the times of a cron expression are known here only.
+        var due = transaction.execute(status -> {
+            var taken = store.takeDue(now, A_TIME);
+            for (var one : taken)
+                if (!one.check().every().cron().isEmpty())
+                    store.due(one.check().id(), one.check().every().next(now, now));
+            return taken;
+        });
         for (var one : due) Thread.ofVirtual().name("check-" + one.check().id()).start(() -> run(one));
         return due.size() == A_TIME;
     }

@@ -1,7 +1,9 @@
 package app.morvet.sources.checks;
 
+import app.morvet.core.checks.Cadence;
 import app.morvet.core.checks.Look;
 import app.morvet.core.checks.Result;
+import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.base.Stamp;
 import app.morvet.ground.connections.Seal;
 import java.sql.ResultSet;
@@ -24,17 +26,19 @@ class CheckStore {
     /** Everything but what is secret and what is long. */
     private static final String COLUMNS =
             """
-            id, name, component_id, every_seconds, tries, kind, fields, agree, active, version, last_at, last_state, last_took_ms, last_why,
+            id, name, component_id, every_seconds, cron, tries, kind, fields, agree, active, version, last_at, last_state, last_took_ms, last_why,
             array(select outpost_id from check_from where check_id = outside_check.id order by outpost_id) as asks_from\s""";
 
     private final JdbcClient jdbc;
     private final JsonMapper json;
     private final Seal seal;
+    private final MorvetSettings settings;
 
-    CheckStore(JdbcClient jdbc, JsonMapper json, Seal seal) {
+    CheckStore(JdbcClient jdbc, JsonMapper json, Seal seal, MorvetSettings settings) {
         this.jdbc = jdbc;
         this.json = json;
         this.seal = seal;
+        this.settings = settings;
     }
 
     private StoredCheck check(ResultSet row, int number) throws SQLException {
@@ -44,7 +48,7 @@ class CheckStore {
                 row.getLong("id"),
                 row.getString("name"),
                 row.getLong("component_id"),
-                Duration.ofSeconds(row.getInt("every_seconds")),
+                Cadence.stored(Duration.ofSeconds(row.getInt("every_seconds")), row.getString("cron"), settings.zone()),
                 row.getInt("tries"),
                 Look.of(row.getString("kind"), fields(row.getString("fields"))),
                 Arrays.asList(from),
@@ -159,8 +163,8 @@ class CheckStore {
     long add(StoredCheck one, StoredCheck.Secrets secrets, Instant now) {
         long id = given(
                         """
-                        insert into outside_check (name, component_id, every_seconds, tries, kind, fields, headers, log_in, agree, active, version, next_at)
-                        values (:name, :component, :every, :tries, :kind, :fields::jsonb, :headers, :logIn, :agree, :active, 1, :now) returning id""",
+                        insert into outside_check (name, component_id, every_seconds, cron, tries, kind, fields, headers, log_in, agree, active, version, next_at)
+                        values (:name, :component, :every, :cron, :tries, :kind, :fields::jsonb, :headers, :logIn, :agree, :active, 1, :now) returning id""",
                         one,
                         secrets,
                         now)
@@ -175,7 +179,7 @@ class CheckStore {
         boolean changed = given(
                                 """
                                 update outside_check
-                                   set name = :name, component_id = :component, every_seconds = :every, tries = :tries, kind = :kind,
+                                   set name = :name, component_id = :component, every_seconds = :every, cron = :cron, tries = :tries, kind = :kind,
                                        fields = :fields::jsonb, headers = :headers, log_in = :logIn, agree = :agree, active = :active,
                                        version = version + 1, next_at = :now, memory = ''
                                  where id = :id and version = :version""",
@@ -194,7 +198,8 @@ class CheckStore {
         return jdbc.sql(sql)
                 .param("name", one.name())
                 .param("component", one.component())
-                .param("every", (int) one.every().toSeconds())
+                .param("every", (int) one.every().every().toSeconds())
+                .param("cron", one.every().cron())
                 .param("tries", one.tries())
                 .param("kind", one.look().kind().key())
                 .param("fields", json.writeValueAsString(one.look().fields()))
@@ -202,7 +207,10 @@ class CheckStore {
                 .param("logIn", seal.close(secrets.logIn(), SEALED_FOR))
                 .param("agree", one.agree())
                 .param("active", one.active())
-                .param("now", Stamp.of(now));
+                .param(
+                        "now",
+                        Stamp.of(
+                                one.every().cron().isEmpty() ? now : one.every().next(now, now)));
     }
 
     private void from(long id, List<Long> outposts) {
@@ -272,6 +280,14 @@ class CheckStore {
                 .param("most", most)
                 .query(this::due)
                 .list();
+    }
+
+    /** When one is due the next time. */
+    void due(long id, Instant at) {
+        jdbc.sql("update outside_check set next_at = :at where id = :id")
+                .param("id", id)
+                .param("at", Stamp.of(at))
+                .update();
     }
 
     void keepResult(long id, Instant at, Result result, String said) {

@@ -1,5 +1,6 @@
 package app.morvet.sources.checks;
 
+import app.morvet.core.checks.Cadence;
 import app.morvet.core.checks.Look;
 import app.morvet.core.checks.Result;
 import app.morvet.ground.access.Audit;
@@ -21,8 +22,6 @@ import org.springframework.transaction.support.TransactionSynchronizationManager
 /** Checks as people make, change and delete them; each change is in the audit record, without what is secret. */
 @Service
 public class Checks {
-    static final Duration SHORTEST = Duration.ofSeconds(10);
-    static final Duration LONGEST = Duration.ofDays(1);
     static final int MOST_TRIES = 5;
     private static final int LONGEST_NAME = 100;
     private static final int LONGEST_OF = 200;
@@ -134,8 +133,6 @@ public class Checks {
             throw new IllegalArgumentException("A check has a name of at most 100 characters.");
         if (store.taken(one.name(), one.id()))
             throw new IllegalArgumentException("There is a check \"" + one.name() + "\" already.");
-        if (one.every().compareTo(SHORTEST) < 0 || one.every().compareTo(LONGEST) > 0)
-            throw new IllegalArgumentException("A check runs every 10 s to every day.");
         if (one.tries() < 1 || one.tries() > MOST_TRIES)
             throw new IllegalArgumentException("A check is tried 1 to 5 times.");
         if (one.agree() < 1 || one.agree() > Math.max(1, one.from().size()))
@@ -166,7 +163,7 @@ public class Checks {
             String logIn,
             List<PastRun> past) {
         long id = estate.byKey(component).orElseThrow().id();
-        var one = new StoredCheck(0, name, id, every, 2, look, from, 1, true, 0, null);
+        var one = new StoredCheck(0, name, id, Cadence.of(every), 2, look, from, 1, true, 0, null);
         if (!past.isEmpty()) results.keepPast(one, past);
         store.add(one, new StoredCheck.Secrets("", logIn), clock.instant());
         outposts.asked();

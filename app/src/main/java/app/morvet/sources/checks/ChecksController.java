@@ -186,7 +186,7 @@ class ChecksController {
     String tried(@PathVariable long id, @RequestParam Map<String, String> fields, Model model)
             throws InterruptedException {
         var form = new CheckForm(fields);
-        var read = form.read();
+        var read = form.read(times.zone(), clock.instant());
         var look = read.look();
         if (look == null) return cannot(String.join(" ", read.errors().values()), model);
         if (look.kind().onHost())
@@ -247,7 +247,7 @@ class ChecksController {
             HttpServletResponse response,
             Model model) {
         var form = new CheckForm(fields);
-        var read = form.read();
+        var read = form.read(times.zone(), clock.instant());
         var errors = new LinkedHashMap<>(read.errors());
         var before = id == 0 ? null : find(id);
         var look = read.look();

@@ -1,7 +1,8 @@
 package app.morvet.sources.checks;
 
+import app.morvet.core.checks.Cadence;
 import app.morvet.core.checks.Look;
-import app.morvet.core.guard.Spans;
+import app.morvet.ground.base.Sentence;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -19,7 +20,7 @@ record StoredCheck(
         long id,
         String name,
         long component,
-        Duration every,
+        Cadence every,
         int tries,
         Look look,
         List<Long> from,
@@ -52,12 +53,12 @@ record StoredCheck(
     /** @param names of the outposts that ask */
     String sentence(List<String> names) {
         var whence = names.isEmpty() ? "" : " from " + String.join(", ", names);
-        return "Every %s%s, %s%s%s."
+        return Sentence.of("%s%s, %s%s%s"
                 .formatted(
-                        Spans.words(every),
+                        every.words(),
                         whence,
                         look.words(),
                         tries == 1 ? "" : "; of " + tries + " tries one is enough",
-                        agree == 1 ? "" : "; it counts when " + agree + " of them do not pass");
+                        agree == 1 ? "" : "; it counts when " + agree + " of them do not pass"));
     }
 }

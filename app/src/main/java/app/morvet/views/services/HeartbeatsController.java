@@ -1,14 +1,20 @@
 package app.morvet.views.services;
 
+import app.morvet.core.estate.ComponentKey;
 import app.morvet.core.guard.SilenceGuard;
 import app.morvet.core.guard.Spans;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Readings;
+import app.morvet.ground.access.IntakeKeys;
+import app.morvet.ground.access.Person;
+import app.morvet.ground.base.MorvetSettings;
+import app.morvet.ground.base.Sentence;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.readings.ReadingHistory;
 import app.morvet.sources.readings.Series;
 import app.morvet.sources.readings.SeriesBook;
+import jakarta.servlet.http.HttpServletResponse;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -17,16 +23,21 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestParam;
 
 /** What says nothing but that it is alive: when it last did, and when it should again. */
 @Controller
 class HeartbeatsController {
     private static final String MEASURE = "alive";
     private static final int LAST = 5;
+    private static final Duration SHORTEST = Duration.ofSeconds(10);
     private static final Duration FARTHEST = Duration.ofDays(90);
 
     /**
@@ -47,12 +58,22 @@ class HeartbeatsController {
 
     private final SeriesBook series;
     private final ReadingHistory history;
+    private final IntakeKeys keys;
+    private final MorvetSettings settings;
     private final Estate estate;
     private final Times times;
 
-    HeartbeatsController(SeriesBook series, ReadingHistory history, Estate estate, Times times) {
+    HeartbeatsController(
+            SeriesBook series,
+            ReadingHistory history,
+            IntakeKeys keys,
+            MorvetSettings settings,
+            Estate estate,
+            Times times) {
         this.series = series;
         this.history = history;
+        this.keys = keys;
+        this.settings = settings;
         this.estate = estate;
         this.times = times;
     }
@@ -62,6 +83,40 @@ class HeartbeatsController {
         var now = times.now();
         model.addAttribute("rows", rows(now));
         return "heartbeat-rows".equals(target) ? "heartbeats :: rows" : "heartbeats";
+    }
+
+    /** A key with which one thing says that it is alive: a feed of its own, so that nobody else's key need be given away. */
+    @PostMapping("/services/heartbeats")
+    String key(
+            @RequestParam(defaultValue = "") String component,
+            @RequestParam(defaultValue = "10 min") String every,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        var key = component.strip();
+        try {
+            var unfit = ComponentKey.refusal(key);
+            if (unfit != null) throw new IllegalArgumentException("What is alive: " + unfit);
+            var promised = Spans.read(every);
+            if (promised.compareTo(SHORTEST) < 0 || promised.compareTo(FARTHEST) > 0)
+                throw new IllegalArgumentException("A sign of life is promised within 10 s to 90 days");
+            var feed = "alive-" + key;
+            long id = estate.feeds().stream()
+                    .filter(one -> one.key().equals(feed))
+                    .map(Estate.Feed::id)
+                    .findFirst()
+                    .orElseGet(() -> estate.addFeed(feed, "Sign of life of " + key, promised));
+            model.addAttribute("made", keys.make("alive " + key, id, by));
+            model.addAttribute("madeFor", key);
+            model.addAttribute("promised", promised.toString());
+        } catch (IllegalArgumentException wrong) {
+            response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
+            model.addAttribute("refusal", Sentence.of(wrong));
+            model.addAttribute("typed", key);
+        }
+        model.addAttribute("rows", rows(times.now()));
+        model.addAttribute("address", settings.address());
+        return "heartbeats";
     }
 
     private List<Row> rows(Instant now) {

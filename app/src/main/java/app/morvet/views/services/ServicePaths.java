@@ -1,5 +1,8 @@
 package app.morvet.views.services;
 
+import static app.morvet.ground.access.PathRights.toSend;
+
+import app.morvet.ground.access.PathRights;
 import app.morvet.ground.estate.ComponentPage;
 import app.morvet.ground.page.Place;
 import org.springframework.context.annotation.Bean;
@@ -16,5 +19,11 @@ class ServicePaths {
     @Bean
     ComponentPage servicePage() {
         return new ComponentPage("service", "/services/");
+    }
+
+    /** Keys are an admin's. */
+    @Bean
+    PathRights serviceRights() {
+        return PathRights.of(toSend("SETUP", "/services/heartbeats"));
     }
 }
