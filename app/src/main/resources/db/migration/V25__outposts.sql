@@ -119,3 +119,37 @@ create index host_order_of_guard on host_order (guard_id, asked_at) where guard_
 -- Whether it was ever in another state: what is in its first one has not changed.
 alter table state_now add column became boolean not null default true;
 alter table state_now alter column became drop default;
+
+-- A check that is tried by hand from an outpost, until it has told what came of it.
+create table check_try (
+    id         bigint generated always as identity primary key,
+    outpost_id bigint      not null references outpost,
+    kind       text        not null,
+    fields     jsonb       not null,
+    -- Sealed.
+    headers    text        not null,
+    log_in     text        not null,
+    asked_at   timestamptz not null,
+    result     jsonb
+);
+create index check_try_open on check_try (outpost_id) where result is null;
+
+-- Something that is done by a web call, with arguments of a listed set.
+create table web_action (
+    id           bigint generated always as identity primary key,
+    name         text   not null unique,
+    component_id bigint not null references component,
+    lowest_role  text   not null check (lowest_role in ('analyst', 'lead', 'admin')),
+    url          text   not null,
+    -- Sealed: they may hold secrets.
+    headers      text   not null,
+    -- With {name} for an argument.
+    body         text   not null,
+    arguments    jsonb  not null,
+    -- Where the figure is read that it changes, before and after; empty where none is.
+    figure_url   text   not null,
+    figure_path  text   not null,
+    version      int    not null
+);
+alter table host_order alter column outpost_id drop not null;
+alter table host_order add column web_action_id bigint references web_action on delete set null;

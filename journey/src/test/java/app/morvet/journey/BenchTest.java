@@ -187,6 +187,15 @@ class BenchTest extends InAHouse {
         admin.navigate("/services/outposts");
         assertThat(admin.locator("#outpost-rows tr").filter(new Locator.FilterOptions().setHasText("lookout-9")))
                 .containsText("heard");
+        assertThat(Pages.barriers(admin)).isEmpty();
+        admin.getByRole(
+                        AriaRole.LINK,
+                        new Page.GetByRoleOptions().setName("lookout-9").setExact(true))
+                .first()
+                .click();
+        assertThat(admin.locator("#outpost-one")).containsText("restart fare-engine");
+        assertThat(Pages.barriers(admin)).isEmpty();
+        assertThat(Pages.barriers(page)).isEmpty();
         outpost.destroy();
     }
 

@@ -18,8 +18,10 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Queue;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.Semaphore;
 import java.util.function.Consumer;
 import tools.jackson.databind.JsonNode;
@@ -43,6 +45,8 @@ final class Looks {
     private final Consumer<ObjectNode> tell;
     private final Map<String, Semaphore> hosts = new ConcurrentHashMap<>();
     private final Map<Long, Instant> due = new HashMap<>();
+    private final Set<Long> tried = ConcurrentHashMap.newKeySet();
+    private final Queue<ObjectNode> outcomes = new ConcurrentLinkedQueue<>();
     private final Set<Long> running = ConcurrentHashMap.newKeySet();
     private volatile List<Check> checks = List.of();
 
@@ -65,17 +69,13 @@ final class Looks {
         var keys = new HashMap<Long, String>();
         checks.forEach(one -> keys.put(one.id(), one.key()));
         for (var one : list) {
-            var fields = new HashMap<String, String>();
-            one.path("fields")
-                    .properties()
-                    .forEach(it -> fields.put(it.getKey(), it.getValue().asString()));
             try {
                 fresh.add(new Check(
                         one.path("id").asLong(),
                         one.path("version").asInt(),
                         cadence(one),
                         one.path("tries").asInt(1),
-                        Look.of(one.path("kind").asString(), fields),
+                        Look.of(one.path("kind").asString(), fields(one)),
                         one.path("headers").asString(""),
                         one.path("logIn").asString("")));
             } catch (IllegalArgumentException unknown) {
@@ -111,6 +111,40 @@ final class Looks {
         } catch (IOException broken) {
             throw new UncheckedIOException(broken);
         }
+    }
+
+    /** Tries something once, for somebody who waits for it; what came of it is told with the next word. */
+    void tryOnce(JsonNode one) {
+        long id = one.path("id").asLong(0);
+        if (!tried.add(id)) return;
+        Thread.ofVirtual().name("try-" + id).start(() -> {
+            try {
+                var look = Look.of(one.path("kind").asString(), fields(one));
+                var around = new Around(
+                        one.path("headers").asString(""), one.path("logIn").asString(""), "", clock.instant());
+                outcomes.add(told(id, 0, clock.instant(), prober.ask(look.target(), around)));
+            } catch (IllegalArgumentException unknown) {
+                outcomes.add(
+                        told(id, 0, clock.instant(), Result.none(Duration.ZERO, String.valueOf(unknown.getMessage()))));
+            } catch (InterruptedException stop) {
+                Thread.currentThread().interrupt();
+            }
+        });
+    }
+
+    /** What came of tries and was not told yet; once. */
+    List<ObjectNode> outcomes() {
+        var some = new ArrayList<ObjectNode>();
+        for (var one = outcomes.poll(); one != null; one = outcomes.poll()) some.add(one);
+        return some;
+    }
+
+    private static Map<String, String> fields(JsonNode one) {
+        var fields = new HashMap<String, String>();
+        one.path("fields")
+                .properties()
+                .forEach(it -> fields.put(it.getKey(), it.getValue().asString()));
+        return fields;
     }
 
     /** All of them, at once. */

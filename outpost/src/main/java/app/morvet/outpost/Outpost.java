@@ -187,6 +187,7 @@ final class Outpost {
             looks.again();
         }
         for (var order : answer.path("orders")) orders.take(order);
+        for (var one : answer.path("tries")) looks.tryOnce(one);
     }
 
     private void take(JsonNode fresh) {

@@ -62,6 +62,7 @@ class OutpostTest {
     private final List<JsonNode> taken = new CopyOnWriteArrayList<>();
     private final List<String> alarms = new CopyOnWriteArrayList<>();
     private final List<JsonNode> words = new CopyOnWriteArrayList<>();
+    private final List<ObjectNode> tries = new CopyOnWriteArrayList<>();
     private final List<ObjectNode> orders = new CopyOnWriteArrayList<>();
     private HttpServer morvet;
     private volatile String brief = "{\"version\":\"a\",\"measures\":[]}";
@@ -148,6 +149,7 @@ class OutpostTest {
                 .put("takenTo", takenTo)
                 .put("brief", Wire.JSON.readTree(brief).path("version").asString());
         if (!orders.isEmpty()) told.putArray("orders").addAll(orders);
+        if (!tries.isEmpty()) told.putArray("tries").addAll(tries);
         answer(exchange, 200, told.toString());
     }
 
@@ -335,6 +337,29 @@ class OutpostTest {
                         .count()
                 == 3);
         assertThat(outcomes()).contains("9 REFUSED \"say\" is done 2 times in 1 h at most");
+    }
+
+    @Test
+    void whatSomebodyTriesIsToldAtOnceAndTriedOnce() throws Exception {
+        tries.add(
+                (ObjectNode) Wire.JSON.readTree("{\"id\":1,\"kind\":\"command\",\"fields\":{\"command\":\"hello\"}}"));
+        tries.add((ObjectNode) Wire.JSON.readTree("{\"id\":2,\"kind\":\"command\",\"fields\":{\"command\":\"rm\"}}"));
+        tries.add((ObjectNode) Wire.JSON.readTree("{\"id\":3,\"kind\":\"of tomorrow\",\"fields\":{}}"));
+        until(() -> words.stream()
+                        .mapToInt(one -> one.path("told").path("tries").size())
+                        .sum()
+                == 3);
+        outpost.word();
+        Thread.sleep(200);
+        outpost.word();
+        var told = words.stream()
+                .map(one -> one.path("told").path("tries"))
+                .toList()
+                .toString();
+        assertThat(told)
+                .contains("\"state\":\"passed\"", "names no command \\\"rm\\\"", "is no kind of check")
+                .containsOnlyOnce("\"id\":1,");
+        assertThat(taken).as("nothing of it is kept").isEmpty();
     }
 
     @Test

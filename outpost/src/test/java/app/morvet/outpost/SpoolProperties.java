@@ -28,7 +28,7 @@ class SpoolProperties {
         }
     }
 
-    @Property(tries = 60)
+    @Property(tries = 25)
     void nothingIsLostOrDoubled(@ForAll long seed) throws IOException {
         var random = new Random(seed);
         var folder = folder();
@@ -36,7 +36,7 @@ class SpoolProperties {
         var put = new ArrayList<String>();
         var got = new ArrayList<String>();
         long takenTo = 0;
-        for (int step = 0; step < 200; step++) {
+        for (int step = 0; step < 120; step++) {
             switch (random.nextInt(6)) {
                 case 0, 1, 2 -> {
                     var line = "thing " + put.size() + " " + "x".repeat(random.nextInt(3000));

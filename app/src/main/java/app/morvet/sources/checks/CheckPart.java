@@ -99,7 +99,8 @@ class CheckPart implements OutpostPart {
         }
     }
 
-    private static Result result(JsonNode told) {
+    /** @throws IllegalArgumentException where it is none; says why */
+    static Result result(JsonNode told) {
         var state = told.path("state").asString("");
         if (!Result.WORDS.contains(state))
             throw new IllegalArgumentException("a result is one of " + String.join(", ", Result.WORDS));

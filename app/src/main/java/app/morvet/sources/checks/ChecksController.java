@@ -1,6 +1,7 @@
 package app.morvet.sources.checks;
 
 import app.morvet.core.checks.Kinds;
+import app.morvet.core.checks.Look;
 import app.morvet.core.checks.Result;
 import app.morvet.core.checks.Verdict;
 import app.morvet.ground.access.Person;
@@ -57,14 +58,23 @@ class ChecksController {
 
     private final Checks checks;
     private final Asking asking;
+    private final CheckTries tries;
     private final Outposts outposts;
     private final Estate estate;
     private final Times times;
     private final Clock clock;
 
-    ChecksController(Checks checks, Asking asking, Outposts outposts, Estate estate, Times times, Clock clock) {
+    ChecksController(
+            Checks checks,
+            Asking asking,
+            CheckTries tries,
+            Outposts outposts,
+            Estate estate,
+            Times times,
+            Clock clock) {
         this.checks = checks;
         this.asking = asking;
+        this.tries = tries;
         this.outposts = outposts;
         this.estate = estate;
         this.times = times;
@@ -189,25 +199,25 @@ class ChecksController {
         var read = form.read(times.zone(), clock.instant());
         var look = read.look();
         if (look == null) return cannot(String.join(" ", read.errors().values()), model);
-        if (look.kind().onHost())
-            return cannot(
-                    "A check of a %s is made on its host: save it, and its outpost tries it within seconds."
-                            .formatted(look.kind().name()),
-                    model);
         var before = id == 0 ? null : checks.find(id).orElse(null);
         var secrets = secrets(form, before, look.target().hosts());
         var fault = fault(secrets);
         if (fault != null) return cannot(fault, model);
+        if (!form.from().isEmpty()) return triedFrom(form.from().getFirst(), look, secrets, model);
         try {
             asking.allowed(look.kind(), look.target());
         } catch (IllegalArgumentException not) {
             return cannot(String.valueOf(not.getMessage()), model);
         }
         var result = asking.ask(look.target(), new Around(secrets.headers(), secrets.logIn(), "", clock.instant()));
+        return shown(look, result, "", model);
+    }
+
+    private static String shown(Look look, Result result, String from, Model model) {
         model.addAttribute(
                 "result",
                 new Tried(
-                        look.words(),
+                        look.words() + from,
                         result.state(),
                         mark(result.state()),
                         result.why(),
@@ -216,6 +226,30 @@ class ChecksController {
                         result.said().length() > SHOWN_OF_AN_ANSWER
                                 ? result.said().substring(0, SHOWN_OF_AN_ANSWER) + "…"
                                 : result.said()));
+        return "check-edit :: tried";
+    }
+
+    /** An outpost is asked to try it, which it does within seconds. */
+    private String triedFrom(long outpost, Look look, StoredCheck.Secrets secrets, Model model) {
+        var one = outposts.find(outpost).orElse(null);
+        if (one == null || one.isSilent(clock.instant()))
+            return cannot("The outpost is silent, so it cannot try it.", model);
+        model.addAttribute("waiting", tries.ask(outpost, look, secrets));
+        model.addAttribute("waitingFor", one.name());
+        return "check-edit :: tried";
+    }
+
+    /** What came of a try from an outpost, or that it is still waited for. */
+    @PostMapping("/services/checks/tries/{id:\\d{1,18}}")
+    String triedAfterwards(@PathVariable long id, Model model) {
+        var one = tries.find(id)
+                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no try " + id + "."));
+        var name = outposts.find(one.outpost()).map(Outpost::name).orElse("");
+        var told = one.result();
+        if (told != null) return shown(one.look(), tries.result(told), ", from " + name, model);
+        if (!tries.waits(one)) return cannot("The outpost " + name + " has not said what came of it.", model);
+        model.addAttribute("waiting", id);
+        model.addAttribute("waitingFor", name);
         return "check-edit :: tried";
     }
 

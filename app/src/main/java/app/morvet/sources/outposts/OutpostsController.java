@@ -13,6 +13,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -90,7 +91,15 @@ class OutpostsController {
         model.addAttribute("address", settings.address());
         model.addAttribute("groups", estate.groups());
         model.addAttribute("asks", outposts.asks().stream().map(this::askRow).toList());
-        model.addAttribute("measures", Ask.MEASURES.stream().sorted().toList());
+        model.addAttribute("measures", offered());
+    }
+
+    /** What can be measured somewhere: what each host has, as its outpost says. */
+    private List<String> offered() {
+        var all = new TreeSet<>(Ask.MEASURES);
+        for (var one : outposts.standing())
+            if (one.said() != null) all.addAll(one.said().offers());
+        return List.copyOf(all);
     }
 
     private Row row(Outpost one, Instant now) {
@@ -233,10 +242,19 @@ class OutpostsController {
             Long group = number(whom, "group-");
             Long outpost = number(whom, "one-");
             var whence = outpost != null ? Ask.Whence.ONE : group != null ? Ask.Whence.GROUP : Ask.Whence.ALL;
+            // As it is offered: disks of /data.
+            var chosen = what.strip().split(" of ", 2);
+            boolean offer = of.isBlank() && chosen.length == 2 && Ask.MEASURES.contains(chosen[0]);
             outposts.ask(
                     group,
                     outpost,
-                    new Ask(whence, "", what.strip(), of.strip(), Spans.read(every), not.isEmpty()),
+                    new Ask(
+                            whence,
+                            "",
+                            offer ? chosen[0] : what.strip(),
+                            offer ? chosen[1] : of.strip(),
+                            Spans.read(every),
+                            not.isEmpty()),
                     by);
             return "redirect:/services/outposts" + (outpost == null ? "" : "/" + outpost);
         } catch (IllegalArgumentException wrong) {

@@ -36,7 +36,8 @@ class ActionStore {
     private HostOrder order(ResultSet row, int number) throws SQLException {
         return new HostOrder(
                 row.getLong("id"),
-                row.getLong("outpost_id"),
+                row.getObject("outpost_id", Long.class),
+                row.getObject("web_action_id", Long.class),
                 row.getString("action"),
                 arguments(row.getString("arguments")),
                 row.getLong("component_id"),
@@ -50,8 +51,10 @@ class ActionStore {
                 Stamp.orNull(row, "done_at"));
     }
 
+    /** @param outpost null where it is a web call, and then which */
     long add(
-            long outpost,
+            @Nullable Long outpost,
+            @Nullable Long webAction,
             String action,
             Map<String, String> arguments,
             long component,
@@ -60,9 +63,10 @@ class ActionStore {
             Instant now) {
         return jdbc.sql(
                         """
-                        insert into host_order (outpost_id, action, arguments, component_id, case_id, by_id, state, asked_at)
-                        values (:outpost, :action, :arguments::jsonb, :component, :case, :by, 'ASKED', :now) returning id""")
+                        insert into host_order (outpost_id, web_action_id, action, arguments, component_id, case_id, by_id, state, asked_at)
+                        values (:outpost, :web, :action, :arguments::jsonb, :component, :case, :by, 'ASKED', :now) returning id""")
                 .param("outpost", outpost)
+                .param("web", webAction)
                 .param("action", action)
                 .param("arguments", json.writeValueAsString(arguments))
                 .param("component", component)
@@ -92,7 +96,7 @@ class ActionStore {
         return jdbc.sql(
                         """
                         select * from host_order
-                         where state = 'ASKED' and asked_at < :asked or state = 'FETCHED' and fetched_at < :fetched order by id""")
+                         where state = 'ASKED' and outpost_id is not null and asked_at < :asked or state = 'FETCHED' and fetched_at < :fetched order by id""")
                 .param("asked", Stamp.of(askedBefore))
                 .param("fetched", Stamp.of(fetchedBefore))
                 .query(this::order)

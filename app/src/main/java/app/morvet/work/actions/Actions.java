@@ -21,7 +21,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
+import java.util.Optional;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Lazy;
@@ -41,10 +41,16 @@ public class Actions implements OutpostPart {
     private static final int SHOWN = 6;
     private static final int LONGEST_WORDS = 2000;
 
-    /** @param mayAsk whether who looks may ask for it */
+    /**
+     * @param outpost that does it, or 0
+     * @param web     the web call by which it is done, or 0
+     * @param by      in words
+     * @param mayAsk whether who looks may ask for it
+     */
     public record Offered(
             long outpost,
-            String outpostName,
+            long web,
+            String by,
             String name,
             List<Outpost.Argument> arguments,
             boolean mayAsk,
@@ -58,6 +64,7 @@ public class Actions implements OutpostPart {
 
     private final ActionStore store;
     private final Outposts outposts;
+    private final WebActions web;
     private final CaseBook cases;
     private final People people;
     private final Estate estate;
@@ -70,6 +77,7 @@ public class Actions implements OutpostPart {
     Actions(
             ActionStore store,
             @Lazy Outposts outposts,
+            WebActions web,
             @Lazy CaseBook cases,
             People people,
             Estate estate,
@@ -80,6 +88,7 @@ public class Actions implements OutpostPart {
             Clock clock) {
         this.store = store;
         this.outposts = outposts;
+        this.web = web;
         this.cases = cases;
         this.people = people;
         this.estate = estate;
@@ -101,12 +110,22 @@ public class Actions implements OutpostPart {
                 if (isOf(action, outpost, component))
                     offered.add(new Offered(
                             outpost.id(),
-                            outpost.name(),
+                            0,
+                            "by " + outpost.name(),
                             action.name(),
                             action.arguments(),
                             who != null && may(who, action),
                             action.right()));
         }
+        for (var action : web.of(component.id()))
+            offered.add(new Offered(
+                    0,
+                    action.id(),
+                    "by a web call",
+                    action.name(),
+                    action.offered(),
+                    who != null && who.role().compareTo(action.lowest()) >= 0,
+                    action.lowest().word()));
         return new On(
                 component.key(),
                 caseId,
@@ -154,42 +173,66 @@ public class Actions implements OutpostPart {
     @Transactional
     public long ask(
             long outpostId,
+            long webId,
             String name,
             Map<String, String> arguments,
             Estate.Component component,
             long caseId,
             Person by) {
-        var outpost = outposts.find(outpostId)
-                .filter(one -> one.revokedAt() == null)
-                .orElseThrow(() -> new IllegalArgumentException("There is no such outpost."));
-        var now = clock.instant();
-        if (outpost.isSilent(now))
-            throw new IllegalArgumentException(
-                    "The outpost " + outpost.name() + " is silent, so nothing can be asked of it.");
-        var action = Objects.requireNonNull(outpost.said()).actions().stream()
-                .filter(one -> one.name().equals(name) && isOf(one, outpost, component))
+        var offer = on(component, caseId, by).offered().stream()
+                .filter(one -> one.outpost() == outpostId
+                        && one.web() == webId
+                        && one.name().equals(name))
                 .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException(
-                        "The outpost %s cannot do \"%s\" to %s.".formatted(outpost.name(), name, component.name())));
-        if (!may(by, action))
-            throw new IllegalArgumentException("To ask for \"%s\" one must be %s.".formatted(name, action.right()));
+                .orElseThrow(() -> new IllegalArgumentException(whyNot(outpostId, name, component)));
+        if (!offer.mayAsk())
+            throw new IllegalArgumentException("To ask for \"%s\" one must be %s.".formatted(name, offer.right()));
         var given = new TreeMap<String, String>();
-        for (var argument : action.arguments()) {
+        for (var argument : offer.arguments()) {
             var value = arguments.getOrDefault(argument.name(), "");
             if (!argument.values().contains(value))
                 throw new IllegalArgumentException(
                         "%s is one of %s.".formatted(argument.name(), String.join(", ", argument.values())));
             given.put(argument.name(), value);
         }
+        var now = clock.instant();
         Long from = caseId == 0 ? null : cases.find(caseId).map(one -> one.id()).orElse(null);
-        long id = store.add(outpostId, name, given, component.id(), from, by.id(), now);
+        long id = store.add(
+                outpostId == 0 ? null : outpostId,
+                webId == 0 ? null : webId,
+                name,
+                given,
+                component.id(),
+                from,
+                by.id(),
+                now);
         var order = store.byId(id).orElseThrow();
-        audit.record(
-                by, "action asked", "component " + component.name(), null, order.what() + ", of " + outpost.name());
+        audit.record(by, "action asked", "component " + component.name(), null, order.what() + ", " + offer.by());
         if (from != null)
-            cases.log(from, "action", "%s asked %s to %s".formatted(by.name(), outpost.name(), order.what()), now);
+            cases.log(from, "action", "%s asked to %s, %s".formatted(by.name(), order.what(), offer.by()), now);
+        if (webId != 0) web.begin(id);
         live.changed(TOPIC);
         return id;
+    }
+
+    private String whyNot(long outpostId, String name, Estate.Component component) {
+        var outpost = outposts.find(outpostId).orElse(null);
+        if (outpost != null && outpost.isSilent(clock.instant()))
+            return "The outpost " + outpost.name() + " is silent, so nothing can be asked of it.";
+        return "Nobody offers to \"%s\" to %s.".formatted(name, component.name());
+    }
+
+    /** A web call begins; empty where it was begun before, so that it is never made twice. */
+    @Transactional
+    public Optional<HostOrder> beginWeb(long id) {
+        boolean first = store.moved(id, HostOrder.State.FETCHED, "", clock.instant());
+        live.changed(TOPIC);
+        return first ? store.byId(id) : Optional.empty();
+    }
+
+    @Transactional
+    public void endWeb(HostOrder order, WebActions.Outcome outcome) {
+        moved(order, outcome.state(), outcome.words(), clock.instant());
     }
 
     @Override
@@ -222,7 +265,7 @@ public class Actions implements OutpostPart {
     @Transactional
     public void take(Outpost outpost, JsonNode told, Instant now) {
         var order = store.byId(told.path("id").asLong(0))
-                .filter(one -> one.outpost() == outpost.id())
+                .filter(one -> Long.valueOf(outpost.id()).equals(one.outpost()))
                 .orElseThrow(() -> new IllegalArgumentException("there is no such order of this outpost"));
         var state =
                 switch (told.path("state").asString("")) {
@@ -282,7 +325,7 @@ public class Actions implements OutpostPart {
                 moved(
                         one,
                         HostOrder.State.UNKNOWN,
-                        "The outpost fetched it and has not said what came of it; look whether it was done before you ask again.",
+                        "It was begun, and nothing was said of what came of it; look whether it was done before you ask again.",
                         now);
         }
     }

@@ -46,6 +46,7 @@ class ActionsController {
     String ask(
             @PathVariable String key,
             @RequestParam(defaultValue = "0") long outpost,
+            @RequestParam(defaultValue = "0") long web,
             @RequestParam(defaultValue = "") String action,
             @RequestParam(name = "case", defaultValue = "0") long caseId,
             @RequestParam Map<String, String> fields,
@@ -58,7 +59,7 @@ class ActionsController {
             if (name.startsWith("with-")) arguments.put(name.substring(5), value);
         });
         try {
-            actions.ask(outpost, action, arguments, component, caseId, by);
+            actions.ask(outpost, web, action, arguments, component, caseId, by);
             return shown(component, caseId, null, by, model);
         } catch (IllegalArgumentException refused) {
             response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());

@@ -31,13 +31,16 @@ class GuardActionController {
     private final ActionStore store;
     private final Guards guards;
     private final Outposts outposts;
+    private final WebActions web;
     private final Audit audit;
     private final Clock clock;
 
-    GuardActionController(ActionStore store, Guards guards, Outposts outposts, Audit audit, Clock clock) {
+    GuardActionController(
+            ActionStore store, Guards guards, Outposts outposts, WebActions web, Audit audit, Clock clock) {
         this.store = store;
         this.guards = guards;
         this.outposts = outposts;
+        this.web = web;
         this.audit = audit;
         this.clock = clock;
     }
@@ -67,6 +70,10 @@ class GuardActionController {
             if (said != null)
                 said.actions().forEach(one -> all.putIfAbsent(GuardAction.general(one.name(), one.of()), one));
         }
+        web.all()
+                .forEach(one -> all.putIfAbsent(
+                        one.name(),
+                        new Outpost.Action(one.name(), "", one.lowest().word(), one.offered())));
         return all;
     }
 

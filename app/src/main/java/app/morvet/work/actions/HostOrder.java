@@ -6,8 +6,10 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Something asked of an outpost.
+ * Something asked of an outpost, or done by a web call.
  *
+ * @param outpost   that is asked; null for a web call
+ * @param webAction which web call it is; null for an outpost, and for one that is gone
  * @param component that it is done to
  * @param caseId    from which it was asked; null where from none
  * @param by        who asked, or in whose name a guard did
@@ -16,7 +18,8 @@ import org.jspecify.annotations.Nullable;
  */
 public record HostOrder(
         long id,
-        long outpost,
+        @Nullable Long outpost,
+        @Nullable Long webAction,
         String action,
         Map<String, String> arguments,
         long component,

@@ -83,9 +83,10 @@ class OwnInitiative {
             var offered = actions.on(component, caseId, by).offered().stream()
                     .filter(one -> wanted.means(one.name(), component.key()))
                     .findFirst()
-                    .orElseThrow(() -> new IllegalArgumentException(
-                            "no outpost that is heard can do it to " + component.name() + "."));
-            long order = actions.ask(offered.outpost(), offered.name(), wanted.arguments(), component, caseId, by);
+                    .orElseThrow(() ->
+                            new IllegalArgumentException("nobody who is heard can do it to " + component.name() + "."));
+            long order = actions.ask(
+                    offered.outpost(), offered.web(), offered.name(), wanted.arguments(), component, caseId, by);
             store.byItself(order, wanted.guard(), alert.id());
         } catch (IllegalArgumentException cannot) {
             log(caseId, "%s was not done by itself: %s".formatted(wanted.action(), cannot.getMessage()), now);

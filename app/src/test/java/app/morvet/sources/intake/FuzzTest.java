@@ -29,6 +29,9 @@ import tools.jackson.databind.node.ArrayNode;
  * them, and says of a failure with which seed it is had again.
  */
 class FuzzTest extends MorvetTest {
+    @org.springframework.beans.factory.annotation.Autowired
+    app.morvet.sources.outposts.Outposts outposts;
+
     private static final long SEED = Long.getLong("fuzz.seed", 20270318);
     private static final int TRIES = Integer.getInteger("fuzz.tries", 60);
     private static final Duration AT_MOST = Duration.ofSeconds(10);
@@ -84,7 +87,26 @@ class FuzzTest extends MorvetTest {
                         mark + "-job",
                         "r1",
                         Instant.now(),
-                        Map.of("expectedEnd", Instant.now().plusSeconds(60).toString()))));
+                        Map.of("expectedEnd", Instant.now().plusSeconds(60).toString())),
+                event(
+                        "app.morvet.state.changed",
+                        mark + "-gate",
+                        Instant.now(),
+                        Map.of(
+                                "measure",
+                                "gate_" + mark,
+                                "state",
+                                "open",
+                                "words",
+                                List.of("open", "shut"),
+                                "said",
+                                "by hand")),
+                event("app.morvet.alive", mark + "-beat", Instant.now(), Map.of("every", "PT5M", "leeway", "PT1M")),
+                event(
+                        "app.morvet.change.observed",
+                        mark + "-gate",
+                        Instant.now(),
+                        Map.of("what", "setting", "name", "limit", "before", "1", "after", "2", "by", "somebody"))));
         tries(mutations -> {
             var batch = (ArrayNode) json.valueToTree(List.of(
                     failed(subject, Map.of()), right.get(mutations.upTo(right.size())), failed(subject, Map.of())));
@@ -101,6 +123,47 @@ class FuzzTest extends MorvetTest {
                         .query(Integer.class)
                         .single())
                 .isGreaterThanOrEqualTo(2 * TRIES);
+    }
+
+    /** Whatever an outpost tells: a word that is none is refused, and what is right beside it is taken. */
+    @Test
+    void noWordOfAnOutpostIsAnError() {
+        var name = mark + "-op";
+        outposts.add(name, name, "key-" + name);
+        tries(mutations -> {
+            var word = json.createObjectNode()
+                    .put("spool", mark)
+                    .put("at", Instant.now().toString())
+                    .put("brief", "b");
+            word.set("offers", json.valueToTree(List.of("processor")));
+            word.set(
+                    "may",
+                    json.readTree(
+                            "{\"lines\":[\"x\"],\"actions\":[{\"name\":\"restart\",\"of\":\"x\",\"right\":\"lead\",\"arguments\":{\"how\":[\"a\"]}}]}"));
+            word.set(
+                    "told",
+                    json.readTree(
+                            "{\"processes\":[{\"all\":[{\"id\":1,\"name\":\"x\",\"processor\":1.5}]}],\"tries\":[{\"id\":1,\"state\":\"passed\"}]}"));
+            var items = word.putArray("items");
+            items.add(
+                    mutations.of(
+                            json.readTree(
+                                    "{\"n\":1,\"readings\":[{\"measure\":\"tide\",\"value\":1,\"labels\":{\"a\":\"b\"}}],\"checks\":{\"id\":1,\"state\":\"passed\"},\"orders\":{\"id\":1,\"state\":\"DONE\"}}")));
+            var changed = mutations.of(word);
+            var request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/v1/outposts/word"))
+                    .header("Authorization", "Bearer key-" + name)
+                    .header("X-Outpost", name)
+                    .timeout(AT_MOST)
+                    .POST(HttpRequest.BodyPublishers.ofString(json.writeValueAsString(changed)));
+            try {
+                var answer = http.send(request.build(), HttpResponse.BodyHandlers.ofString());
+                assertThat(answer.statusCode())
+                        .as(answer.body() + " to " + changed)
+                        .isLessThan(500);
+            } catch (java.io.IOException | InterruptedException failed) {
+                throw new AssertionError("no answer: " + failed, failed);
+            }
+        });
     }
 
     @Test

@@ -98,7 +98,7 @@ class ActionsTest extends MorvetTest {
                         .query(String.class)
                         .single())
                 .isEqualTo(
-                        "action asked: restart with how=hard, of %s; action done: restart with how=hard: done, running again"
+                        "action asked: restart with how=hard, by %s; action done: restart with how=hard: done, running again"
                                 .formatted(name));
         // What was told comes again, and changes nothing.
         told(number, "FAILED", "");
@@ -107,7 +107,7 @@ class ActionsTest extends MorvetTest {
 
     @Test
     void whatIsNotInItsFileOrNotOnesOwnIsNotAsked() throws Exception {
-        assertThat(ask("&action=rm")).contains("cannot do \"rm\"");
+        assertThat(ask("&action=rm")).contains("Nobody offers to \"rm\"");
         assertThat(ask("&action=wipe")).contains("To ask for \"wipe\" one must be admin.");
         assertThat(ask("&action=restart&with-how=" + encoded("hard; rm -rf /"))).contains("how is one of soft, hard.");
         assertThat(ask("&action=restart")).contains("how is one of soft, hard.");
@@ -116,7 +116,7 @@ class ActionsTest extends MorvetTest {
                                 analyst.post("/actions/" + other, "outpost=" + id + "&action=restart&with-how=hard")
                                         .body())
                         .text())
-                .contains("cannot do \"restart\" to");
+                .contains("Nobody offers to \"restart\" to");
         assertThat(orders()).isEmpty();
     }
 
@@ -133,7 +133,7 @@ class ActionsTest extends MorvetTest {
         askedAgo(lost, 14 * 60);
         assertThat(state(lost)).isEqualTo("FETCHED");
         askedAgo(lost, 61);
-        assertThat(state(lost)).startsWith("UNKNOWN The outpost fetched it and has not said what came of it");
+        assertThat(state(lost)).startsWith("UNKNOWN It was begun, and nothing was said of what came of it");
         // It was away all the while, and tells now.
         told(lost, "DONE", "running again");
         assertThat(state(lost)).isEqualTo("DONE running again");
@@ -154,7 +154,7 @@ class ActionsTest extends MorvetTest {
         told(order, "FETCHED", "");
         told(order, "DONE", "running again");
         assertThat(analyst.page("/cases/" + number).text())
-                .contains("asked " + name + " to mend", "mend: done, running again after 1 s");
+                .contains("asked to mend, by " + name, "mend: done, running again after 1 s");
     }
 
     private String log(Object number) throws Exception {
@@ -215,5 +215,67 @@ class ActionsTest extends MorvetTest {
         lead.post("/guards/" + ids.getFirst() + "/action/none", "");
         assertThat(lead.page("/guards/" + ids.getFirst() + "/action").text())
                 .doesNotContain("It does nothing by itself any more");
+    }
+
+    @Test
+    void aWebCallIsMadeOnceAndItsFigureIsReadBeforeAndAfter() throws Exception {
+        var subject = subject();
+        var slots = new java.util.concurrent.atomic.AtomicInteger(4);
+        DESK.page("/slots-" + name, () -> "{\"slots\": " + slots.getAndAdd(4) + "}");
+        DESK.answer("/order-" + name, 200, "{}");
+        var admin = loggedIn("admin");
+        var url = "http://127.0.0.1:" + DESK.port();
+        var form = "name=" + encoded("slots " + name) + "&component=" + subject.key() + "&lowest=lead&url="
+                + encoded(url + "/order-" + name)
+                + "&body=" + encoded("{\"slots\": {slots}}") + "&arguments=" + encoded("slots: 4, 8") + "&figureUrl="
+                + encoded(url + "/slots-" + name) + "&figurePath=" + encoded("$.slots") + "&headers="
+                + encoded("X-Key: harbour");
+        for (var wrong : new String[][] {
+            {form.replace("component=" + subject.key(), "component=none"), "There is no component"},
+            {form.replace(encoded(url + "/order"), encoded("http://192.0.2.7/order")), "Morvet may not call"},
+            {form.replace(encoded("slots: 4, 8"), encoded("slots 4")), "is no argument"},
+            {form.replace(encoded("slots: 4, 8"), encoded("slots: 4\"}")), "is no value of slots"},
+            {form.replace(encoded("slots: 4, 8"), encoded("other: 4")), "stands nowhere in the body"},
+            {form.replace(encoded("$.slots"), encoded("$[")), "is no JSONPath"},
+            {form.replace("figurePath=" + encoded("$.slots"), "figurePath="), "or neither"},
+        })
+            assertThat(org.jsoup.Jsoup.parse(
+                                    admin.post("/setup/actions", wrong[0]).body())
+                            .text())
+                    .contains(wrong[1]);
+        admin.post("/setup/actions", form);
+        assertThat(admin.page("/setup/actions").text())
+                .contains("slots " + name)
+                .doesNotContain("harbour");
+        assertThat(analyst.post("/setup/actions", form).statusCode()).isEqualTo(403);
+
+        var web = jdbc.sql("select id from web_action where name = :name")
+                .param("name", "slots " + name)
+                .query(Long.class)
+                .single();
+        var ask = "web=" + web + "&action=" + encoded("slots " + name) + "&with-slots=8";
+        assertThat(analyst.post("/actions/" + subject.key(), ask).body()).contains("one must be lead");
+        var lead = loggedIn("lead");
+        assertThat(lead.post("/actions/" + subject.key(), ask.replace("slots=8", "slots=9"))
+                        .body())
+                .contains("slots is one of 4, 8.");
+        lead.post("/actions/" + subject.key(), ask);
+        eventually(
+                () -> assertThat(lead.page("/actions/" + subject.key()).text()).contains("done after", "from 4 to 8"));
+
+        // One that is refused there has failed; one that was begun is not begun again.
+        DESK.answer("/order-" + name, 409, "{}");
+        lead.post("/actions/" + subject.key(), ask);
+        eventually(
+                () -> assertThat(lead.page("/actions/" + subject.key()).text()).contains("It was answered 409."));
+        long last = jdbc.sql("select max(id) from host_order where web_action_id = :web")
+                .param("web", web)
+                .query(Long.class)
+                .single();
+        assertThat(actions.beginWeb(last)).isEmpty();
+        admin.post("/setup/actions/" + web + "/delete", "");
+        assertThat(lead.page("/actions/" + subject.key()).text())
+                .doesNotContain("by a web call")
+                .contains("from 4 to 8");
     }
 }
