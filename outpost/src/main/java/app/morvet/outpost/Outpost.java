@@ -157,8 +157,9 @@ final class Outpost {
         var items = word.putArray("items");
         for (var one : some)
             if (Wire.JSON.readTree(one.line()) instanceof ObjectNode item) items.add(item.put("n", one.number()));
-        if (processesWanted)
-            processes(word.putObject("told").putArray("processes").addObject());
+        var told = word.putObject("told");
+        if (processesWanted) processes(told.putArray("processes").addObject());
+        told.putArray("tries").addAll(looks.outcomes());
         return word;
     }
 

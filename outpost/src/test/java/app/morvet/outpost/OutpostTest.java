@@ -170,7 +170,8 @@ class OutpostTest {
             if (holds.now()) return;
             Thread.sleep(50);
         }
-        throw new AssertionError("not within its time; told was " + taken + " in " + words.size() + " words");
+        throw new AssertionError("not within its time; told was " + taken + " in " + words.size() + " words, the last "
+                + words.getLast());
     }
 
     private static String check(int id, int version, String kind, String fields) {

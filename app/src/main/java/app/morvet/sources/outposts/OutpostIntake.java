@@ -17,7 +17,9 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.stereotype.Component;
+import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ArrayNode;
@@ -33,6 +35,7 @@ class OutpostIntake {
     private static final Logger log = LoggerFactory.getLogger(OutpostIntake.class);
     private static final int MOST_TEXTS = 500;
     private static final int LONGEST_TEXT = 500;
+    private static final Set<String> RIGHTS = Set.of("analyst", "lead", "admin");
     private static final Duration TOLD_EVERY = Duration.ofSeconds(10);
 
     private final OutpostStore store;
@@ -107,11 +110,7 @@ class OutpostIntake {
                 List.of());
         var may = json.createObjectNode();
         may.set("lines", texts(word.path("may").path("lines")));
-        may.set(
-                "actions",
-                word.path("may").path("actions").isArray()
-                        ? plain(word.path("may").path("actions"))
-                        : json.createArrayNode());
+        may.set("actions", actions(word.path("may").path("actions")));
         store.heard(outpost.id(), said, texts(word.path("offers")), may, texts(word.path("faults")));
         boolean news = outpost.isSilent(now)
                 || outpost.said() == null
@@ -152,10 +151,23 @@ class OutpostIntake {
         return texts;
     }
 
-    /** As the store takes it, and no more of it than anybody needs. */
-    private JsonNode plain(JsonNode tree) {
-        var text = PlainText.of(tree.toString().replace("\\u0000", "\uFFFD"));
-        return text.length() > 100_000 ? json.createArrayNode() : json.readTree(text);
+    /** Those that are such, as pages read them; what is none is left out. */
+    private ArrayNode actions(JsonNode told) {
+        var actions = json.createArrayNode();
+        for (var one : told) {
+            var name = text(one, "name");
+            if (name.isEmpty() || !RIGHTS.contains(text(one, "right")) || actions.size() == MOST_TEXTS) continue;
+            var action = actions.addObject()
+                    .put("name", name)
+                    .put("of", text(one, "of"))
+                    .put("right", text(one, "right"));
+            var arguments = action.putObject("arguments");
+            one.path("arguments")
+                    .properties()
+                    .forEach(it -> arguments.set(
+                            PlainText.cut(PlainText.of(it.getKey()), LONGEST_TEXT), texts(it.getValue())));
+        }
+        return actions;
     }
 
     static Instant time(String text, Instant otherwise) {
@@ -191,7 +203,8 @@ class OutpostIntake {
     private void take(OutpostPart part, Outpost outpost, JsonNode told, Instant now, ArrayNode refused) {
         try {
             part.take(outpost, told, now);
-        } catch (IllegalArgumentException unfit) {
+        } catch (IllegalArgumentException | JacksonException | DataIntegrityViolationException unfit) {
+            // One thing that cannot be taken keeps nothing that stands behind it from being told.
             log.warn(
                     "the outpost {} told of {} what cannot be taken: {}",
                     outpost.name(),

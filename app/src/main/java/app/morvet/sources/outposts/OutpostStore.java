@@ -63,7 +63,7 @@ class OutpostStore {
 
     static List<String> texts(JsonNode list) {
         var texts = new ArrayList<String>();
-        list.forEach(one -> texts.add(one.asString()));
+        list.forEach(one -> texts.add(one.asString("")));
         return texts;
     }
 
@@ -75,9 +75,9 @@ class OutpostStore {
                     .properties()
                     .forEach(it -> arguments.add(new Outpost.Argument(it.getKey(), texts(it.getValue()))));
             actions.add(new Outpost.Action(
-                    one.path("name").asString(),
+                    one.path("name").asString(""),
                     one.path("of").asString(""),
-                    one.path("right").asString(),
+                    one.path("right").asString(""),
                     arguments));
         }
         return actions;

@@ -246,4 +246,28 @@ class OutpostsTest extends MorvetTest {
                 .anyMatch(one -> one.contains("measure"));
         assertThat(answer.path("takenTo").asInt()).isEqualTo(6);
     }
+
+    /** What one outpost says of itself is shown to everybody: nonsense in it breaks no page. */
+    @Test
+    void nonsenseAboutItselfIsLeftOut() throws Exception {
+        outpost.may("{\"name\":{\"x\":1},\"right\":\"lead\"}")
+                .may("{\"name\":\"wipe\",\"right\":\"root\"}")
+                .may("[1]")
+                .may(
+                        "{\"name\":\"restart\",\"right\":\"analyst\",\"of\":[2],\"arguments\":{\"how\":{\"a\":1},\"far\":[{\"b\":2},\"c\"]}}")
+                .says("offers", json.readTree("[{\"a\":1},\"load\"]"))
+                .says("faults", json.readTree("{\"a\":1}"))
+                .tells();
+        assertThat(outposts.find(id).orElseThrow().said().actions())
+                .extracting(Outpost.Action::name)
+                .containsExactly("restart");
+        assertThat(lead.get("/services/outposts/" + id).statusCode()).isEqualTo(200);
+        assertThat(lead.page("/estate/components/" + name).text()).contains("restart");
+        // Nor does one thing that is none keep the others from being taken.
+        var answer = outpost.saw("{\"checks\":{\"id\":{\"a\":1},\"at\":[1]}}")
+                .saw(reading("", 5, Instant.now()))
+                .tells();
+        assertThat(answer.path("takenTo").asInt()).isEqualTo(2);
+        assertThat(readings(name, "op_load", Map.of())).containsExactly(5.0);
+    }
 }
