@@ -75,8 +75,7 @@ class CheckFile {
     }
 
     String write() {
-        var names = new HashMap<Long, String>();
-        outposts.all().forEach(one -> names.put(one.id(), one.name()));
+        var names = checks.names();
         return YamlFile.write(
                 "checks",
                 all().stream()
@@ -109,6 +108,7 @@ class CheckFile {
         int same = 0;
         var standing = new HashMap<String, StoredCheck>();
         all().forEach(one -> standing.put(one.name(), one));
+        var names = checks.names();
         var seen = new HashSet<String>();
         List<MappingNode> nodes;
         try {
@@ -127,7 +127,10 @@ class CheckFile {
                 else {
                     changed.add(entry);
                     changes.add(new Change(
-                            entry.line(), name, before == null ? null : sentence(before), sentence(entry.check())));
+                            entry.line(),
+                            name,
+                            before == null ? null : sentence(before, names),
+                            sentence(entry.check(), names)));
                 }
             } catch (Wrong wrong) {
                 faults.add(new Fault(wrong.line(), wrong.words()));
@@ -136,8 +139,8 @@ class CheckFile {
         return new Read(changes, same, faults);
     }
 
-    private String sentence(StoredCheck one) {
-        return checks.sentence(one) + (one.active() ? "" : " Switched off.");
+    private static String sentence(StoredCheck one, Map<Long, String> names) {
+        return Checks.sentence(one, names) + (one.active() ? "" : " Switched off.");
     }
 
     private boolean alike(StoredCheck before, Entry entry) {

@@ -22,7 +22,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** All SQL of checks. */
 @Repository
 class CheckStore {
-    private static final String SEALED_FOR = "check";
+    static final String SEALED_FOR = "check";
     /** Everything but what is secret and what is long. */
     private static final String COLUMNS =
             """
@@ -50,7 +50,7 @@ class CheckStore {
                 row.getLong("component_id"),
                 Cadence.stored(Duration.ofSeconds(row.getInt("every_seconds")), row.getString("cron"), settings.zone()),
                 row.getInt("tries"),
-                Look.of(row.getString("kind"), fields(row.getString("fields"))),
+                Look.of(row.getString("kind"), fields(json, row.getString("fields"))),
                 Arrays.asList(from),
                 row.getInt("agree"),
                 row.getBoolean("active"),
@@ -64,7 +64,7 @@ class CheckStore {
                                 row.getString("last_why")));
     }
 
-    private Map<String, String> fields(String text) {
+    static Map<String, String> fields(JsonMapper json, String text) {
         var fields = new HashMap<String, String>();
         json.readTree(text)
                 .properties()
@@ -341,72 +341,5 @@ class CheckStore {
                         row.getString("last_state"),
                         row.getString("last_why")))
                 .list();
-    }
-
-    /**
-     * A check that is tried from an outpost.
-     *
-     * @param result as the outpost told it; null while it has not
-     */
-    record Try(
-            long id,
-            long outpost,
-            Look look,
-            StoredCheck.Secrets secrets,
-            Instant askedAt,
-            @org.jspecify.annotations.Nullable String result) {}
-
-    private Try attempt(ResultSet row, int number) throws SQLException {
-        return new Try(
-                row.getLong("id"),
-                row.getLong("outpost_id"),
-                Look.of(row.getString("kind"), fields(row.getString("fields"))),
-                secrets(row),
-                Stamp.in(row, "asked_at"),
-                row.getString("result"));
-    }
-
-    /** @param forgotten those asked before are of no use to anybody */
-    long addTry(long outpost, Look look, StoredCheck.Secrets secrets, Instant now, Instant forgotten) {
-        jdbc.sql("delete from check_try where asked_at < :before")
-                .param("before", Stamp.of(forgotten))
-                .update();
-        return jdbc.sql(
-                        """
-                        insert into check_try (outpost_id, kind, fields, headers, log_in, asked_at)
-                        values (:outpost, :kind, :fields::jsonb, :headers, :logIn, :now) returning id""")
-                .param("outpost", outpost)
-                .param("kind", look.kind().key())
-                .param("fields", json.writeValueAsString(look.fields()))
-                .param("headers", seal.close(secrets.headers(), SEALED_FOR))
-                .param("logIn", seal.close(secrets.logIn(), SEALED_FOR))
-                .param("now", Stamp.of(now))
-                .query(Long.class)
-                .single();
-    }
-
-    List<Try> openTries(long outpost, Instant since) {
-        return jdbc.sql(
-                        "select * from check_try where outpost_id = :outpost and result is null and asked_at > :since order by id limit 20")
-                .param("outpost", outpost)
-                .param("since", Stamp.of(since))
-                .query(this::attempt)
-                .list();
-    }
-
-    Optional<Try> tried(long id) {
-        return jdbc.sql("select * from check_try where id = :id")
-                .param("id", id)
-                .query(this::attempt)
-                .optional();
-    }
-
-    void keepTry(long id, long outpost, String result) {
-        jdbc.sql(
-                        "update check_try set result = :result::jsonb where id = :id and outpost_id = :outpost and result is null")
-                .param("id", id)
-                .param("outpost", outpost)
-                .param("result", result)
-                .update();
     }
 }

@@ -20,11 +20,11 @@ class CheckTries implements OutpostPart {
     /** Somebody waits for it; later nobody does. */
     static final Duration WAITED_FOR = Duration.ofSeconds(40);
 
-    private final CheckStore store;
+    private final CheckTryStore store;
     private final JsonMapper json;
     private final Clock clock;
 
-    CheckTries(CheckStore store, JsonMapper json, Clock clock) {
+    CheckTries(CheckTryStore store, JsonMapper json, Clock clock) {
         this.store = store;
         this.json = json;
         this.clock = clock;
@@ -38,14 +38,14 @@ class CheckTries implements OutpostPart {
     /** @return its number, by which is asked what came of it */
     long ask(long outpost, Look look, StoredCheck.Secrets secrets) {
         var now = clock.instant();
-        return store.addTry(outpost, look, secrets, now, now.minus(Duration.ofHours(1)));
+        return store.add(outpost, look, secrets, now, now.minus(Duration.ofHours(1)));
     }
 
-    Optional<CheckStore.Try> find(long id) {
-        return store.tried(id);
+    Optional<CheckTryStore.Try> find(long id) {
+        return store.byId(id);
     }
 
-    boolean waits(CheckStore.Try one) {
+    boolean waits(CheckTryStore.Try one) {
         return one.result() == null && one.askedAt().plus(WAITED_FOR).isAfter(clock.instant());
     }
 
@@ -55,7 +55,7 @@ class CheckTries implements OutpostPart {
 
     @Override
     public List<ObjectNode> now(Outpost outpost, Instant now) {
-        return store.openTries(outpost.id(), now.minus(WAITED_FOR)).stream()
+        return store.open(outpost.id(), now.minus(WAITED_FOR)).stream()
                 .map(one -> {
                     var node = json.createObjectNode()
                             .put("id", one.id())
@@ -71,6 +71,6 @@ class CheckTries implements OutpostPart {
     @Override
     public void take(Outpost outpost, JsonNode told, Instant now) {
         CheckPart.result(told);
-        store.keepTry(told.path("id").asLong(0), outpost.id(), told.toString().replace("\\u0000", "\uFFFD"));
+        store.keep(told.path("id").asLong(0), outpost.id(), told.toString().replace("\\u0000", "\uFFFD"));
     }
 }

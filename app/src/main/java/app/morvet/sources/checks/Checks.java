@@ -6,13 +6,14 @@ import app.morvet.core.checks.Result;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
-import app.morvet.sources.outposts.Outpost;
 import app.morvet.sources.outposts.Outposts;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -75,11 +76,17 @@ public class Checks {
         return store.heard(id);
     }
 
+    /** What outposts are called, by their ids: for sentences, of many checks at once. */
+    Map<Long, String> names() {
+        var names = new HashMap<Long, String>();
+        outposts.all().forEach(one -> names.put(one.id(), one.name()));
+        return names;
+    }
+
     /** Its sentence, with the names of those that ask. */
-    String sentence(StoredCheck one) {
-        return one.sentence(one.from().stream()
-                .map(id -> outposts.find(id).map(Outpost::name).orElse("?"))
-                .toList());
+    static String sentence(StoredCheck one, Map<Long, String> names) {
+        return one.sentence(
+                one.from().stream().map(id -> names.getOrDefault(id, "?")).toList());
     }
 
     Optional<StoredCheck> find(long id) {
@@ -146,8 +153,8 @@ public class Checks {
     }
 
     private String words(StoredCheck one) {
-        return sentence(one) + " Of " + estate.component(one.component()).name()
-                + (one.active() ? "." : ", switched off.");
+        return sentence(one, names()) + " Of "
+                + estate.component(one.component()).name() + (one.active() ? "." : ", switched off.");
     }
 
     /** What came of one run, for what is set up by the application itself. */

@@ -89,6 +89,7 @@ class ChecksController {
             Model model) {
         int number = page.matches("[1-9]\\d{0,5}") ? Integer.parseInt(page) : 1;
         long count = checks.count(q);
+        var names = checks.names();
         model.addAttribute("q", q.strip());
         model.addAttribute("page", number);
         model.addAttribute("count", count);
@@ -96,12 +97,12 @@ class ChecksController {
         model.addAttribute(
                 "rows",
                 checks.page(q, (number - 1) * A_PAGE, A_PAGE).stream()
-                        .map(this::row)
+                        .map(one -> row(one, names))
                         .toList());
         return "check-rows".equals(target) ? "checks :: rows" : "checks";
     }
 
-    private Row row(StoredCheck one) {
+    private Row row(StoredCheck one, Map<Long, String> names) {
         var component = estate.component(one.component());
         var last = one.last();
         return new Row(
@@ -109,7 +110,7 @@ class ChecksController {
                 one.name(),
                 component.key(),
                 component.name(),
-                checks.sentence(one),
+                Checks.sentence(one, names),
                 one.active(),
                 !one.active() || last == null ? "nodata" : mark(last.state()),
                 !one.active() ? "off" : last == null ? "not run yet" : last.state(),

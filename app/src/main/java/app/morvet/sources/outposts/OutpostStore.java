@@ -89,6 +89,21 @@ class OutpostStore {
                 .list();
     }
 
+    /** Those whose key holds and that offer an action on a component. */
+    List<Outpost> offering(long component, String key) {
+        return jdbc.sql(
+                        """
+                        select * from outpost
+                         where revoked_at is null
+                           and (component_id = :component and may -> 'actions' @> '[{"of": ""}]'
+                                or may -> 'actions' @> jsonb_build_array(jsonb_build_object('of', :key)))
+                         order by lower(name)""")
+                .param("component", component)
+                .param("key", key)
+                .query(this::outpost)
+                .list();
+    }
+
     Optional<Outpost> byId(long id) {
         return jdbc.sql("select * from outpost where id = :id")
                 .param("id", id)

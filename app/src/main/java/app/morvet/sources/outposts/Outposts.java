@@ -52,6 +52,11 @@ public class Outposts {
         return store.all().stream().filter(one -> one.revokedAt() == null).toList();
     }
 
+    /** Those that offer an action on a component. */
+    public List<Outpost> offering(Estate.Component component) {
+        return store.offering(component.id(), component.key());
+    }
+
     public Optional<Outpost> find(long id) {
         return store.byId(id);
     }

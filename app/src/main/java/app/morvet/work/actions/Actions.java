@@ -103,7 +103,7 @@ public class Actions implements OutpostPart {
     public On on(Estate.Component component, long caseId, @Nullable Person who) {
         var offered = new ArrayList<Offered>();
         var now = clock.instant();
-        for (var outpost : outposts.standing()) {
+        for (var outpost : outposts.offering(component)) {
             var said = outpost.said();
             if (said == null || outpost.isSilent(now)) continue;
             for (var action : said.actions())
