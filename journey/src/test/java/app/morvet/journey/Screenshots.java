@@ -31,21 +31,19 @@ class Screenshots {
         shoot(page, name);
     }
 
-    /** Mended at the hub, but for two that fail anew. */
-    private static void sentAgain(Page lead, String standIns) {
-        var hub = standIns + "/hub/manifest-to-harbour-authority";
-        lead.request().post(hub + "/mend");
-        lead.request()
-                .post(
-                        hub + "/fail-next",
-                        com.microsoft.playwright.options.RequestOptions.create()
-                                .setForm(com.microsoft.playwright.options.FormData.create()
-                                        .set("count", "2")));
-        lead.navigate("/messages/mend?interface=manifest-to-harbour-authority&state=open");
-        lead.locator("#rate").fill("600");
-        lead.locator("button[data-key=a]").click();
-        lead.waitForTimeout(5000);
-        shoot(lead, "sending");
+    /** A check in two steps that is being made, tried before it is kept. */
+    private static void check(Page lead, String standIns) {
+        lead.navigate("/services/checks/new?kind=http&steps=2");
+        lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Fares, then manifests");
+        lead.getByLabel("Of what it is a check", new Page.GetByLabelOptions().setExact(true)).fill("Fares API");
+        var addresses = lead.getByLabel("Address", new Page.GetByLabelOptions().setExact(true));
+        addresses.nth(0).fill(standIns.replace("localhost", "127.0.0.1") + "/endpoints/fares-api");
+        addresses.nth(1).fill(standIns.replace("localhost", "127.0.0.1") + "/endpoints/manifest-api");
+        lead.locator("#check-expected").fill("$.status = \"open\"");
+        lead.locator("#check-expected2").fill("$.waiting <= 2");
+        lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Try it now")).click();
+        lead.waitForSelector("#tried li");
+        shoot(lead, "check");
     }
 
     /** Wants a demo that was started at twenty to five: {@code ./morvet demo --fresh --at 2027-03-18T04:38}. */
@@ -79,11 +77,9 @@ class Screenshots {
             page.waitForSelector("mark.failing");
             shoot(page, "message");
             var lead = pages.logIn("lead");
-            lead.navigate("/messages/search?interface=manifest-to-harbour-authority&state=open");
-            lead.locator("a.row-open").first().click();
-            lead.getByText("Make a rule from this failure").click();
-            lead.waitForSelector("#preview table");
-            shoot(lead, "rule");
+            lead.navigate("/services/outposts/1");
+            shoot(lead, "outposts");
+            check(lead, standIns);
             page.navigate("/cases");
             openFirst(page, "on Manifest to harbour");
             shoot(page, "dossier");
@@ -122,7 +118,6 @@ class Screenshots {
             page.navigate("/estate/components/manifold-1");
             shoot(page, "component");
             night(lead);
-            sentAgain(lead, standIns);
         }
     }
 }

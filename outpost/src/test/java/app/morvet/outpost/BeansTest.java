@@ -75,4 +75,24 @@ class BeansTest {
                 .hasMessageContaining("is not the name of a bean");
         assertThatThrownBy(() -> others.beans("192.0.2.1:9", "a:b=c", "D")).hasMessageContaining("not 192.0.2.1:9");
     }
+
+    /** Recorded from Windows Server. */
+    @Test
+    void countersAsWindowsPrintsThem() {
+        var printed =
+                """
+
+                "(PDH-CSV 4.0)","\\\\QUAY-03\\Processor(_Total)\\% Processor Time","\\\\QUAY-03\\Processor(0)\\% Processor Time"
+                "11/27/2026 06:41:12.345","12.500000"," "
+                The command completed successfully.
+                """;
+        assertThat(Others.counters("\\Processor(*)\\% Processor Time", printed))
+                .singleElement()
+                .satisfies(one -> {
+                    assertThat(one.value()).isEqualTo(12.5);
+                    assertThat(one.labels()).isEqualTo(Map.of("path", "\\Processor(_Total)\\% Processor Time"));
+                });
+        assertThatThrownBy(() -> Others.counters("\\Nothing", "Error: No valid counters.\n"))
+                .hasMessageContaining("there is no counter \\Nothing");
+    }
 }

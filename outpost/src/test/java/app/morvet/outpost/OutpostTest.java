@@ -15,7 +15,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
-import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -376,29 +375,5 @@ class OutpostTest {
         outpost.word();
         assertThat(outcomes().stream().filter(one -> one.startsWith("1 UNKNOWN")))
                 .hasSize(1);
-    }
-
-    @Test
-    void countersAsWindowsPrintsThem() {
-        var printed =
-                """
-
-                "(PDH-CSV 4.0)","\\\\QUAY-03\\Processor(_Total)\\% Processor Time","\\\\QUAY-03\\Processor(0)\\% Processor Time"
-                "11/27/2026 06:41:12.345","12.500000"," "
-                The command completed successfully.
-                """;
-        assertThat(Others.counters("\\Processor(*)\\% Processor Time", printed))
-                .singleElement()
-                .satisfies(one -> {
-                    assertThat(one.value()).isEqualTo(12.5);
-                    assertThat(one.labels()).isEqualTo(Map.of("path", "\\Processor(_Total)\\% Processor Time"));
-                });
-        var none = new ArrayList<String>();
-        try {
-            Others.counters("\\Nothing", "Error: No valid counters.\n");
-        } catch (IllegalArgumentException wrong) {
-            none.add(String.valueOf(wrong.getMessage()));
-        }
-        assertThat(none).singleElement().asString().contains("there is no counter \\Nothing");
     }
 }

@@ -68,30 +68,33 @@ class CheckResults {
     }
 
     void keep(StoredCheck check, Instant at, Result result) {
-        keep(check, Map.of(STATE, check.name()), at, result);
+        keep(check, at, result, () -> {});
     }
 
     /** What came of it from an outpost: that counts where it asks alone, else what those that ask make of it together. */
     void keep(StoredCheck check, Outpost outpost, Instant at, Result result, Instant now, Map<Long, String> names) {
         if (check.from().size() == 1) {
-            transaction.executeWithoutResult(status -> {
-                keep(check, at, result);
-                store.keepFrom(check.id(), outpost.id(), at, result);
-            });
+            keep(check, at, result, () -> store.keepFrom(check.id(), outpost.id(), at, result));
             return;
         }
+        var own = ready(check, Map.of(STATE, check.name(), FROM, outpost.name()), at, result);
         transaction.executeWithoutResult(status -> {
             store.keepFrom(check.id(), outpost.id(), at, result);
-            write(check, Map.of(STATE, check.name(), FROM, outpost.name()), at, result);
+            write(own, result);
         });
         var lately = check.every().every().multipliedBy(LATELY);
         if (at.plus(lately).isBefore(now)) return;
         var heard = store.heard(check.id()).stream()
                 .filter(one -> one.at() != null && one.at().plus(lately).isAfter(now))
                 .toList();
-        if (heard.isEmpty()) return;
+        if (!heard.isEmpty()) keep(check, at, together(check, heard, result, names));
+    }
+
+    private static Result together(
+            StoredCheck check, List<CheckStore.Heard> heard, Result last, Map<Long, String> names) {
         var state = Agreement.of(
                 heard.stream().map(one -> String.valueOf(one.state())).toList(), check.agree());
+        if (state.equals(Result.PASSED)) return Result.of(List.of(), last.took(), last.said());
         var verdicts = heard.stream()
                 .map(one -> Verdict.of(
                         "it to pass from " + names.getOrDefault(one.outpost(), "an outpost"),
@@ -104,23 +107,16 @@ class CheckResults {
                         .map(one -> one.expected() + ": " + one.found())
                         .reduce((a, b) -> a + "\n" + b)
                         .orElse("")
-                : result.said();
-        keep(
-                check,
-                at,
-                new Result(
-                        state,
-                        result.took(),
-                        state.equals(Result.PASSED) ? List.of() : verdicts,
-                        said,
-                        List.of(),
-                        Map.of(),
-                        ""));
+                : last.said();
+        return new Result(state, last.took(), verdicts, said, List.of(), Map.of(), "");
     }
 
-    private void keep(StoredCheck check, Map<String, String> labels, Instant at, Result result) {
+    /** @param beside what is stored with it */
+    private void keep(StoredCheck check, Instant at, Result result, Runnable beside) {
+        var ready = ready(check, Map.of(STATE, check.name()), at, result);
         transaction.executeWithoutResult(status -> {
-            write(check, labels, at, result);
+            beside.run();
+            write(ready, result);
             store.keepResult(
                     check.id(), at, result, result.passed() ? PlainText.cut(result.said(), LONGEST_PASSED) : "");
         });
@@ -133,16 +129,19 @@ class CheckResults {
                         estate.component(check.component()).key(), check.name(), facts, at))));
     }
 
-    private void write(StoredCheck check, Map<String, String> labels, Instant at, Result result) {
+    /** What is to be stored, with its series registered and its day made. */
+    private record Ready(List<Series> series, long[] times, double[] values) {}
+
+    /** Outside of the transaction that stores it: what is new is registered in one of its own, over a connection of its own. */
+    private Ready ready(StoredCheck check, Map<String, String> labels, Instant at, Result result) {
         var figures = new ArrayList<Result.Figure>();
         figures.add(Result.Figure.state(STATE, Result.WORDS, result.state()));
         figures.add(Result.Figure.gauge(TIME, "seconds", result.took().toMillis() / 1000.0));
         figures.addAll(result.figures());
         var told = register(check, labels, figures);
         promise(check, told);
-        long micros = Micros.of(at);
         var times = new long[told.size()];
-        java.util.Arrays.fill(times, micros);
+        java.util.Arrays.fill(times, Micros.of(at));
         readings.prepare(times);
         var values = new double[told.size()];
         for (int i = 0; i < values.length; i++) {
@@ -151,14 +150,17 @@ class CheckResults {
                     ? figure.value()
                     : told.get(i).measure().stateWords().place(figure.words().get((int) figure.value()));
         }
-        transaction.executeWithoutResult(status -> {
-            readings.add(told.stream().mapToLong(Series::id).toArray(), times, values);
-            if (!result.passed())
-                events.publishEvent(new StatesSaid(
-                        null,
-                        List.of(new StatesSaid.Said(told.getFirst().id(), micros, (int) values[0], said(result)))));
-            live.changed(States.TOPIC);
-        });
+        return new Ready(told, times, values);
+    }
+
+    private void write(Ready ready, Result result) {
+        readings.add(ready.series().stream().mapToLong(Series::id).toArray(), ready.times(), ready.values());
+        if (!result.passed())
+            events.publishEvent(new StatesSaid(
+                    null,
+                    List.of(new StatesSaid.Said(
+                            ready.series().getFirst().id(), ready.times()[0], (int) ready.values()[0], said(result)))));
+        live.changed(States.TOPIC);
     }
 
     private static String said(Result result) {

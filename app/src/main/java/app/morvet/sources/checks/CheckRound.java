@@ -26,6 +26,7 @@ class CheckRound extends Rounds {
 
     private static final int A_TIME = 200;
     private static final int OF_A_HOST = 4;
+    private static final int STORING_AT_ONCE = 4;
     private static final Duration BETWEEN_TRIES = Duration.ofMillis(500);
 
     private final CheckStore store;
@@ -33,6 +34,7 @@ class CheckRound extends Rounds {
     private final CheckResults results;
     private final TransactionTemplate transaction;
     private final Clock clock;
+    private final Semaphore storing = new Semaphore(STORING_AT_ONCE);
     private final Map<String, Semaphore> hosts = new ConcurrentHashMap<>();
 
     CheckRound(CheckStore store, Asking asking, CheckResults results, TransactionTemplate transaction, Clock clock) {
@@ -80,11 +82,17 @@ class CheckRound extends Rounds {
             } finally {
                 held.forEach(Semaphore::release);
             }
-            // What was changed or switched off while it was asked is another check now.
-            boolean asBefore = store.byId(check.id())
-                    .filter(now -> now.active() && now.version() == check.version())
-                    .isPresent();
-            if (asBefore) results.keep(check, clock.instant(), result);
+            // They come in at once, and the store is not for them alone.
+            storing.acquire();
+            try {
+                // What was changed or switched off while it was asked is another check now.
+                boolean asBefore = store.byId(check.id())
+                        .filter(now -> now.active() && now.version() == check.version())
+                        .isPresent();
+                if (asBefore) results.keep(check, clock.instant(), result);
+            } finally {
+                storing.release();
+            }
         } catch (InterruptedException stop) {
             Thread.currentThread().interrupt();
         } catch (RuntimeException failed) {

@@ -138,4 +138,61 @@ class CheckPagesTest extends MorvetTest {
         assertThat(lead.page("/services/checks/new?kind=certificate").text()).contains("look at the certificate of");
         assertThat(lead.post("/services/checks/sentence", "kind=port").body()).contains("reach port");
     }
+
+    @Test
+    void aPageIsChangedUntilSomebodySaysThatItIsRight() throws Exception {
+        var text = new java.util.concurrent.atomic.AtomicReference<>("Car 40");
+        DESK.page("/prices-" + mark, () -> "<html><body><p>" + text.get() + "</p></body></html>");
+        lead.post(
+                "/services/checks/0",
+                "kind=page&every=10+s&tries=1&name=" + mark + "&component=" + mark + "+site&url="
+                        + encoded("http://127.0.0.1:" + DESK.port() + "/prices-" + mark));
+        eventually(() -> assertThat(row()).contains("passed"));
+        text.set("Car 45");
+        due();
+        eventually(() -> assertThat(row()).contains("changed", "expected the text as before, it differs"));
+        assertThat(lead.page("/services/" + mark + "-site").text()).contains("gone: Car 40", "new: Car 45");
+        assertThat(lead.page("/services/" + mark + "-site").text())
+                .as("seen as a change, too")
+                .contains(mark + " checksum");
+        assertThat(lead.page("/services/checks/" + id() + "/edit").text()).contains("As it is now is as it should be");
+        lead.post("/services/checks/" + id() + "/as-it-is", "");
+        eventually(() -> assertThat(row()).contains("passed"));
+        assertThat(lead.page("/services/checks/" + id() + "/edit").text()).doesNotContain("As it is now");
+    }
+
+    private void due() {
+        jdbc.sql("update outside_check set next_at = now() where name like :name")
+                .param("name", mark + "%")
+                .update();
+    }
+
+    @Test
+    void oneThatRunsAtTimesIsDueAtThem() throws Exception {
+        lead.post("/services/checks/0", form(mark, "404", "").replace("every=10+s", "every=" + encoded("30 6 * * *")));
+        assertThat(row()).contains("Every day at 06:30 (Europe/Helsinki), call http", "not run yet");
+        var next = jdbc.sql(
+                        "select to_char(next_at at time zone 'Europe/Helsinki', 'HH24:MI') from outside_check where id = :id")
+                .param("id", id())
+                .query(String.class)
+                .single();
+        assertThat(next).isEqualTo("06:30");
+        due();
+        eventually(() -> assertThat(row()).contains("passed"));
+        assertThat(jdbc.sql(
+                                "select next_at > now() + interval '1 minute' or extract(hour from next_at at time zone 'Europe/Helsinki') = 6 from outside_check where id = :id")
+                        .param("id", id())
+                        .query(Boolean.class)
+                        .single())
+                .isTrue();
+        assertThat(lead.page("/services/checks/" + id() + "/edit")
+                        .select("input[name=every]")
+                        .attr("value"))
+                .isEqualTo("30 6 * * *");
+        assertThat(lead.post(
+                                "/services/checks/0",
+                                form(mark + "-x", "404", "").replace("every=10+s", "every=" + encoded("0 0 30 2 *")))
+                        .body())
+                .contains("never comes");
+    }
 }

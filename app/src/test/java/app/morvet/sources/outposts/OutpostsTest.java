@@ -26,6 +26,9 @@ class OutpostsTest extends MorvetTest {
     Outposts outposts;
 
     @Autowired
+    app.morvet.ground.estate.Groups groups;
+
+    @Autowired
     SeriesBook series;
 
     @Autowired
@@ -170,6 +173,39 @@ class OutpostsTest extends MorvetTest {
                         .post("/services/outposts/asks", "whom=all&what=load&every=30+s")
                         .statusCode())
                 .isEqualTo(403);
+    }
+
+    @Test
+    void whatIsAskedOfAGroupIsAskedOfItsHostsOnly() throws Exception {
+        groups.set(
+                "Gates " + name,
+                "",
+                null,
+                java.util.Set.of(estate.byKey(name).orElseThrow().id()));
+        long group = estate.groups().stream()
+                .filter(one -> one.name().equals("Gates " + name))
+                .findFirst()
+                .orElseThrow()
+                .id();
+        outposts.add(name + "-other", name + "-other", "key-" + name + "-other");
+        var other = new OutpostDouble(port, name + "-other", "key-" + name + "-other");
+        var before = other.tells().path("brief").asString();
+        lead.post(
+                "/services/outposts/asks",
+                "whom=group-" + group + "&what=" + encoded("disks of /data") + "&every=45+s");
+        assertThat(outpost.fetches("").body()).contains("{\"what\":\"disks\",\"of\":\"/data\",\"everySeconds\":45}");
+        assertThat(other.tells().path("brief").asString()).isEqualTo(before);
+        assertThat(lead.page("/services/outposts/" + id).text())
+                .contains("disks of /data every 45 s the group Gates " + name);
+        lead.post("/services/outposts/asks", "whom=one-" + id + "&what=disks&every=15+s");
+        assertThat(lead.page("/services/outposts/" + id).text())
+                .contains("disks every 15 s this outpost over the group Gates " + name + ": every 45 s");
+        var mine = jdbc.sql("select id from outpost_ask where group_id = :group")
+                .param("group", group)
+                .query(Long.class)
+                .single();
+        lead.post("/services/outposts/asks/" + mine + "/delete", "");
+        assertThat(lead.page("/services/outposts/" + id).text()).doesNotContain("over the group");
     }
 
     @Test

@@ -177,4 +177,34 @@ class ServicePagesTest extends MorvetTest {
         assertThat(loggedIn("analyst").get("/services.csv?q=" + mark).body().lines())
                 .hasSize(71);
     }
+
+    /** What has a key of its own for its sign of life needs no other, and is listed with what it promised. */
+    @Test
+    void aSignOfLifeHasAKeyOfItsOwn() throws Exception {
+        var of = "beat-" + java.util.UUID.randomUUID().toString().substring(0, 8);
+        var admin = loggedIn("admin");
+        assertThat(loggedIn("lead")
+                        .post("/services/heartbeats", "component=" + of)
+                        .statusCode())
+                .isEqualTo(403);
+        assertThat(admin.post("/services/heartbeats", "component=" + of + "&every=often")
+                        .statusCode())
+                .isEqualTo(422);
+        assertThat(admin.post("/services/heartbeats", "component=&every=5+min").statusCode())
+                .isEqualTo(422);
+        var made = org.jsoup.Jsoup.parse(admin.post("/services/heartbeats", "component=" + of + "&every=5+min")
+                .body());
+        var line = made.select("pre.payload").text();
+        assertThat(line).contains("app.morvet.alive", "\"subject\":\"" + of + "\"", "PT5M");
+        var key = line.replaceAll("(?s).*Bearer ([^']+)'.*", "$1");
+        var event =
+                "{\"specversion\":\"1.0\",\"id\":\"1\",\"source\":\"/alive\",\"type\":\"app.morvet.alive\",\"subject\":\""
+                        + of + "\",\"data\":{\"every\":\"PT5M\"}}";
+        assertThat(send(key, "application/cloudevents+json", event).statusCode())
+                .isEqualTo(202);
+        assertThat(admin.page("/services/heartbeats")
+                        .select("tr:contains(" + of + ")")
+                        .text())
+                .contains("7 min 30 s");
+    }
 }
