@@ -36,9 +36,9 @@ class DemoOutposts {
     void add(Map<String, Long> applications) {
         if (demo.outpostKey() == null) return;
         estate.add(NAME, NAME, "host", applications.get("integration-hub"));
-        part("morvet", "Morvet");
-        part("morvet-database", "Morvet's database");
-        part("stand-ins", "Stand-ins");
+        part("morvet", "Morvet", applications);
+        part("morvet-database", "Morvet's database", applications);
+        part("stand-ins", "Stand-ins", applications);
         long id = outposts.add(NAME, NAME, demo.outpostKey());
         for (var what : List.of("processor", "memory", "load", "processes")) ask(null, what, Duration.ofSeconds(30));
         ask(null, "disks", MINUTE);
@@ -78,8 +78,8 @@ class DemoOutposts {
         look(id, "Demo's folder", "stand-ins", "command", Map.of("command", "folder size", "arguments", "of=data"));
     }
 
-    private void part(String key, String name) {
-        estate.add(key, name, "instance", null);
+    private void part(String key, String name, Map<String, Long> applications) {
+        estate.add(key, name, "instance", applications.get("integration-hub"));
         estate.standsOn(key, NAME);
     }
 

@@ -21,6 +21,8 @@ class Screenshots {
                 .filter(new com.microsoft.playwright.Locator.FilterOptions().setHasText(words))
                 .first()
                 .click();
+        // The case that was chosen before has a curve, too.
+        page.waitForSelector("h1:has-text('" + words + "')");
         page.waitForSelector(".curve canvas");
     }
 
@@ -35,14 +37,17 @@ class Screenshots {
     private static void check(Page lead, String standIns) {
         lead.navigate("/services/checks/new?kind=http&steps=2");
         lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Fares, then manifests");
-        lead.getByLabel("Of what it is a check", new Page.GetByLabelOptions().setExact(true)).fill("Fares API");
+        lead.getByLabel("Of what it is a check", new Page.GetByLabelOptions().setExact(true))
+                .fill("Fares API");
         var addresses = lead.getByLabel("Address", new Page.GetByLabelOptions().setExact(true));
         addresses.nth(0).fill(standIns.replace("localhost", "127.0.0.1") + "/endpoints/fares-api");
         addresses.nth(1).fill(standIns.replace("localhost", "127.0.0.1") + "/endpoints/manifest-api");
         lead.locator("#check-expected").fill("$.status = \"open\"");
         lead.locator("#check-expected2").fill("$.waiting <= 2");
-        lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Try it now")).click();
+        lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Try it now"))
+                .click();
         lead.waitForSelector("#tried li");
+        lead.locator("#tried").scrollIntoViewIfNeeded();
         shoot(lead, "check");
     }
 
