@@ -111,14 +111,20 @@ class HostileRoutesTest extends MorvetTest {
         assertThat(wrong).isEmpty();
     }
 
-    /** All fields of a route at once with each value, and each of them twice. */
+    /**
+     * All fields of a route at once with every other value, and each of them twice: which half of the values a route gets follows
+     * from its place, so each value is tried on every other route.
+     */
     @Test
     void noFieldIsAnError() throws Exception {
         var admin = loggedIn("admin");
         var wrong = new ArrayList<String>();
+        int place = 0;
         for (var route : routes()) {
             var path = route.at("999999999999999999");
-            for (var value : IN_FIELDS) {
+            place++;
+            for (int i = place % 2; i < IN_FIELDS.size(); i += 2) {
+                var value = IN_FIELDS.get(i);
                 var fields =
                         route.fields().stream().map(name -> name + "=" + value).collect(Collectors.joining("&"));
                 int status = status(admin, route, path, fields);

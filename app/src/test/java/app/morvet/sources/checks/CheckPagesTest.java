@@ -47,7 +47,7 @@ class CheckPagesTest extends MorvetTest {
                         .single())
                 .isZero();
         lead.post("/services/checks/0", form(mark, "404", "&within=4+s"));
-        eventually(() -> assertThat(row()).contains("passed", mark + " API", "expect 404 within 4000 ms"));
+        eventually(() -> assertThat(row()).contains("passed", mark + " API", "expect 404 within 4 s"));
         assertThat(lead.page("/services?q=" + mark).text()).contains("passed");
         var component = mark + "-api";
         assertThat(estate.byKey(component).orElseThrow().kind()).isEqualTo("endpoint");

@@ -105,7 +105,7 @@ public sealed interface Expectation {
 
         @Override
         public String words() {
-            return "within " + most.toMillis() + " ms";
+            return "within " + Limits.words(most);
         }
     }
 
