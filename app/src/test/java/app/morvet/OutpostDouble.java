@@ -23,6 +23,7 @@ public final class OutpostDouble {
     private String spool = UUID.randomUUID().toString();
     private String brief = "";
     private int number;
+    private String at = "";
 
     public OutpostDouble(int port, String name, String key) {
         this.address = "http://127.0.0.1:" + port + "/api/v1/outposts";
@@ -34,6 +35,12 @@ public final class OutpostDouble {
         var word = JSON.createObjectNode();
         word.putArray("items");
         return word;
+    }
+
+    /** Its clock stands at a time. */
+    public OutpostDouble at(String time) {
+        at = time;
+        return this;
     }
 
     /** It begins a new life, with another spool. */
@@ -68,7 +75,7 @@ public final class OutpostDouble {
 
     public HttpResponse<String> send() throws IOException, InterruptedException {
         var whole = word.put("spool", spool)
-                .put("at", Instant.now().toString())
+                .put("at", at.isEmpty() ? Instant.now().toString() : at)
                 .put("brief", brief)
                 .put("program", "1");
         return http.send(

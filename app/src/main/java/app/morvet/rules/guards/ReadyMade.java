@@ -192,7 +192,7 @@ class ReadyMade {
                 new Offer(
                         "outpost-clocks",
                         "Clock of an outpost is off",
-                        Watch.of("outpost_clock_ahead"),
+                        Watch.of("outpost_clock_off"),
                         new LimitGuard(quarter, Amount.of(Amount.Fold.MIN), Limits.above(5, 60), calm),
                         LOOK),
                 new Offer(

@@ -86,6 +86,8 @@ class CheckPart implements OutpostPart {
         var at = time(told);
         if (at.isAfter(now.plus(Duration.ofMinutes(5))))
             throw new IllegalArgumentException("a result lies more than 5 min ahead of Morvet's clock");
+        if (at.isBefore(now.minus(settings.keepReadings())))
+            throw new IllegalArgumentException("a result lies before the days that are kept");
         var names = new HashMap<Long, String>();
         if (check.from().size() > 1) outposts.all().forEach(one -> names.put(one.id(), one.name()));
         results.keep(check, outpost, at, Asking.plain(result(told)), now, names);

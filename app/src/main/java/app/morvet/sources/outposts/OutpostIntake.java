@@ -35,6 +35,8 @@ class OutpostIntake {
     private static final Logger log = LoggerFactory.getLogger(OutpostIntake.class);
     private static final int MOST_TEXTS = 500;
     private static final int LONGEST_TEXT = 500;
+    private static final long MOST_SECONDS = 100_000_000_000L;
+    private static final Duration FARTHEST = Duration.ofDays(3650);
     private static final Set<String> RIGHTS = Set.of("analyst", "lead", "admin");
     private static final Duration TOLD_EVERY = Duration.ofSeconds(10);
 
@@ -94,6 +96,8 @@ class OutpostIntake {
     private void heard(Outpost outpost, JsonNode word, Instant now) {
         var its = time(word.path("at").asString(""), now);
         var skew = Duration.between(now, its);
+        // Farther off it is no clock.
+        if (skew.abs().compareTo(FARTHEST) > 0) skew = skew.isNegative() ? FARTHEST.negated() : FARTHEST;
         var said = new Outpost.Said(
                 now,
                 text(word, "program"),
@@ -125,7 +129,7 @@ class OutpostIntake {
         var host = estate.component(outpost.component());
         var list = json.createArrayNode();
         gauge(list, host, "outpost_waiting", "", said.waiting(), now);
-        gauge(list, host, "outpost_clock_ahead", "seconds", skew.toMillis() / 1000.0, now);
+        gauge(list, host, "outpost_clock_off", "seconds", Math.abs(skew.toMillis() / 1000.0), now);
         readings.takeJson(outpost.feed(), list, Set.of(host.key()));
     }
 
@@ -172,7 +176,9 @@ class OutpostIntake {
 
     static Instant time(String text, Instant otherwise) {
         try {
-            return text.isEmpty() ? otherwise : OffsetDateTime.parse(text).toInstant();
+            if (text.isEmpty()) return otherwise;
+            var at = OffsetDateTime.parse(text).toInstant();
+            return Math.abs(at.getEpochSecond()) > MOST_SECONDS ? otherwise : at;
         } catch (DateTimeException unreadable) {
             return otherwise;
         }

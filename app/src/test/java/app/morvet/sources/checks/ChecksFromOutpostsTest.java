@@ -203,4 +203,29 @@ class ChecksFromOutpostsTest extends MorvetTest {
                         .body())
                 .contains("A check of a command is made by an outpost");
     }
+
+    /** A clock that stands far off makes no days of its own. */
+    @Test
+    void whatWasLongAgoOrIsYetToComeIsRefused() throws Exception {
+        lead.post("/services/checks/0", form("&from-" + ids.get(0) + "=yes"));
+        var check = brief(0).get(0);
+        for (var at : new String[] {
+            "1970-01-01T00:00:00Z",
+            "-999999999-01-01T00:00:00Z",
+            "2999-01-01T00:00:00Z",
+            "+999999999-12-31T23:59:59Z",
+            "soon"
+        }) {
+            var told = told(check, "failed", "").replaceFirst("\"at\":\"[^\"]*\"", "\"at\":\"" + at + "\"");
+            assertThat(some.get(0).saw(told).tells().path("refused").toString())
+                    .as(at)
+                    .contains("checks: a result ");
+        }
+        assertThat(row()).contains("not run yet");
+        assertThat(jdbc.sql("select count(*) from outpost where name = :name and abs(skew_ms) < 60000")
+                        .param("name", mark + "-0")
+                        .query(Integer.class)
+                        .single())
+                .isEqualTo(1);
+    }
 }

@@ -226,6 +226,13 @@ class OutpostsTest extends MorvetTest {
                         "disks of /",
                         "nobody listens <b>");
         assertThat(readings(name, "outpost_waiting", Map.of())).containsExactly(12.0);
+        for (var off :
+                new String[] {"+999999999-12-31T23:59:59Z", "-999999999-01-01T00:00:00Z", "2999-01-01T00:00:00Z", "none"
+                }) assertThat(outpost.at(off).send().statusCode()).as(off).isEqualTo(200);
+        assertThat(outpost.at(Instant.now().minusSeconds(90).toString()).send().statusCode())
+                .isEqualTo(200);
+        assertThat(lead.page("/services/outposts/" + id).text()).contains("Its clock is 1 min 30 s behind.");
+        outpost.at("");
         assertThat(outpost.tells().path("lookAgain").asBoolean()).isFalse();
         lead.post("/services/outposts/" + id + "/again", "");
         assertThat(outpost.tells().path("lookAgain").asBoolean()).isTrue();
