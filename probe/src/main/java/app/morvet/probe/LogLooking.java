@@ -18,7 +18,7 @@ import java.util.Map;
  * as it lies beside the new one, and then the new one. A line that is not whole yet is left for the next time.
  */
 final class LogLooking implements Looking<LogLines> {
-    private static final long MOST_A_LOOK = 16L * 1024 * 1024;
+    private static final long MOST_A_LOOK = 4L * 1024 * 1024;
 
     /**
      * Where reading stopped.
