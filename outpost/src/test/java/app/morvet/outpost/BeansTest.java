@@ -76,7 +76,7 @@ class BeansTest {
         assertThatThrownBy(() -> others.beans("192.0.2.1:9", "a:b=c", "D")).hasMessageContaining("not 192.0.2.1:9");
     }
 
-    /** Recorded from Windows Server. */
+    /** A line of paths and a line of values, each in quotes. */
     @Test
     void countersAsWindowsPrintsThem() {
         var printed =

@@ -130,7 +130,7 @@ class HostLooksTest {
                 .hasMessageStartingWith("there is no service x");
     }
 
-    /** Recorded from the service control of Windows Server. */
+    /** As the service control of Windows prints it. */
     @ParameterizedTest
     @CsvSource({
         "4  RUNNING,0,2   AUTO_START,running",
