@@ -95,7 +95,7 @@ final class Measuring {
                 default -> tell(host.measure(line.what(), line.of()));
             }
             faults.remove(line.what());
-        } catch (IOException | IllegalArgumentException cannot) {
+        } catch (IOException | RuntimeException cannot) {
             faults.put(line.what(), String.valueOf(cannot.getMessage()));
         } catch (InterruptedException stop) {
             Thread.currentThread().interrupt();

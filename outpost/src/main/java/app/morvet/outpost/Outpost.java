@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.logging.Level;
 import java.util.logging.Logger;
+import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -36,6 +37,7 @@ final class Outpost {
     private final Looks looks;
     private final Orders orders;
     private final Alarm alarm;
+    private final KeptBrief kept;
     private volatile String brief = "";
     private volatile List<String> briefFaults = List.of();
     private volatile boolean processesWanted;
@@ -54,6 +56,8 @@ final class Outpost {
         this.looks = new Looks(Prober.ofHost(allowed, host), own.spool(), clock, told -> keep("checks", told));
         this.orders = new Orders(own, own.spool(), clock, told -> keep("orders", told));
         this.alarm = new Alarm(own, own.spool(), clock);
+        this.kept = new KeptBrief(own.spool());
+        kept.read().ifPresent(this::take);
     }
 
     private void keep(String part, ObjectNode told) {
@@ -74,7 +78,13 @@ final class Outpost {
     void run() throws InterruptedException {
         var looking = Thread.ofPlatform().name("looking").daemon().start(this::look);
         while (!over) {
-            boolean more = word();
+            boolean more = false;
+            try {
+                more = word();
+            } catch (RuntimeException failed) {
+                // Whatever it is, who watches goes on watching.
+                log.log(Level.SEVERE, "it could not tell what it has seen", failed);
+            }
             if (!more) Thread.sleep(silent ? WHILE_AWAY : BETWEEN_WORDS);
         }
         looking.interrupt();
@@ -87,7 +97,11 @@ final class Outpost {
     private void look() {
         try {
             while (!over) {
-                lookOnce();
+                try {
+                    lookOnce();
+                } catch (RuntimeException failed) {
+                    log.log(Level.SEVERE, "a round failed", failed);
+                }
                 Thread.sleep(BETWEEN_ROUNDS);
             }
         } catch (InterruptedException stop) {
@@ -155,12 +169,21 @@ final class Outpost {
             action.set("arguments", Wire.JSON.valueToTree(one.command().arguments()));
         });
         var items = word.putArray("items");
-        for (var one : some)
-            if (Wire.JSON.readTree(one.line()) instanceof ObjectNode item) items.add(item.put("n", one.number()));
+        for (var one : some) items.add(item(one.line()).put("n", one.number()));
         var told = word.putObject("told");
         if (processesWanted) processes(told.putArray("processes").addObject());
         told.putArray("tries").addAll(looks.outcomes());
         return word;
+    }
+
+    /** What was kept; where it cannot be read any more, as after a full disk, its number alone, so that it holds nothing up. */
+    private static ObjectNode item(String line) {
+        try {
+            if (Wire.JSON.readTree(line) instanceof ObjectNode item) return item;
+        } catch (JacksonException broken) {
+            log.warning("something that was seen cannot be read any more: " + line);
+        }
+        return Wire.JSON.createObjectNode();
     }
 
     private void processes(ObjectNode told) {
@@ -182,7 +205,11 @@ final class Outpost {
     private void heed(JsonNode answer) throws IOException, InterruptedException {
         for (var refused : answer.path("refused")) log.warning("Morvet refuses: " + refused.asString(""));
         processesWanted = !answer.path("processes").isEmpty();
-        if (!answer.path("brief").asString("").equals(brief)) wire.brief().ifPresent(this::take);
+        if (!answer.path("brief").asString("").equals(brief))
+            wire.brief().ifPresent(fresh -> {
+                kept.write(fresh);
+                take(fresh);
+            });
         if (answer.path("lookAgain").asBoolean(false)) {
             measuring.again();
             looks.again();

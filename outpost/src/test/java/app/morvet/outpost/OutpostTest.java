@@ -376,4 +376,33 @@ class OutpostTest {
         assertThat(outcomes().stream().filter(one -> one.startsWith("1 UNKNOWN")))
                 .hasSize(1);
     }
+
+    /** Its host was started anew while Morvet is away: it looks at what it was to look at, and tells it later. */
+    @Test
+    void aBriefHoldsAlsoWhereItBeginsWithoutMorvet() throws Exception {
+        brief = "{\"version\":\"b\",\"checks\":[%s]}".formatted(check(1, 1, "command", "\"command\":\"hello\""));
+        outpost.word();
+        away = true;
+        outpost = begun();
+        outpost.lookOnce();
+        for (int i = 0; i < 100 && outpost.waiting() == 0; i++) Thread.sleep(50);
+        outpost.word();
+        away = false;
+        until(() -> results().size() == 1);
+        assertThat(words.getLast().path("brief").asString()).isEqualTo("b");
+    }
+
+    /** A line that cannot be read any more, since the disk was full, keeps none behind it. */
+    @Test
+    void aBrokenLineIsLeftOut() throws Exception {
+        brief = "{\"version\":\"b\",\"checks\":[%s]}".formatted(check(1, 1, "command", "\"command\":\"hello\""));
+        outpost.word();
+        Files.writeString(folder.resolve("spool/000000000000000001.lines"), "{\"checks\":{\"id\":\n[1]\n\n");
+        outpost = begun();
+        outpost.word();
+        outpost.lookOnce();
+        until(() -> results().size() == 1);
+        until(() -> outpost.waiting() == 0);
+        assertThat(results()).hasSize(1);
+    }
 }

@@ -58,7 +58,8 @@ public final class Prober {
                 throw new IllegalArgumentException(
                         "that is looked at elsewhere only: have an outpost do it, or not one");
             return look(looking, target, around, watch);
-        } catch (IOException | IllegalArgumentException | GeneralSecurityException none) {
+        } catch (IOException | RuntimeException | GeneralSecurityException none) {
+            // Also of what nobody thought of there is a word: a check that says nothing would be missed by nobody.
             return Result.none(watch.took(), why(none, target)).remembering(around.memory());
         }
     }

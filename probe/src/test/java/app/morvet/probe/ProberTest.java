@@ -272,4 +272,24 @@ class ProberTest {
                             .why())
                     .contains("have an outpost do it");
     }
+
+    @Test
+    void ofWhatNobodyThoughtOfThereIsAWord() throws Exception {
+        var broken = new Looking<app.morvet.core.checks.Sql>() {
+            @Override
+            public Class<app.morvet.core.checks.Sql> of() {
+                return app.morvet.core.checks.Sql.class;
+            }
+
+            @Override
+            public Result at(app.morvet.core.checks.Sql target, Around around, Watch watch) {
+                throw new IllegalStateException("the driver is in pieces");
+            }
+        };
+        var fields = Map.of("host", "db.example", "database", "ledger", "statement", "select 1", "value", "1");
+        var result = Prober.ofNetwork(host -> {}, List.of(broken))
+                .ask(Look.of("sql", fields).target(), new Around("", "", "kept", Instant.now()));
+        assertThat(result.why()).isEqualTo("it broke off: the driver is in pieces");
+        assertThat(result.memory()).isEqualTo("kept");
+    }
 }

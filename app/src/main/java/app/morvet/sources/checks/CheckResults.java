@@ -137,7 +137,12 @@ class CheckResults {
         var figures = new ArrayList<Result.Figure>();
         figures.add(Result.Figure.state(STATE, Result.WORDS, result.state()));
         figures.add(Result.Figure.gauge(TIME, "seconds", result.took().toMillis() / 1000.0));
-        figures.addAll(result.figures());
+        // What is told from elsewhere under the same name, and is a state there and a number here, is left out.
+        result.figures().stream()
+                .filter(one -> series.measure(one.measure())
+                        .map(known -> known.isState() != one.words().isEmpty())
+                        .orElse(true))
+                .forEach(figures::add);
         var told = register(check, labels, figures);
         promise(check, told);
         var times = new long[told.size()];

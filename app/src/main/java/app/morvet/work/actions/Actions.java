@@ -57,7 +57,7 @@ public class Actions implements OutpostPart {
             String right) {}
 
     /** @param outcome in a sentence: {@code asked by Annika 06:41, done after 3 s} */
-    public record Asked(long id, String mark, String what, String outcome, String words, boolean open) {}
+    public record Asked(long id, String mark, String what, String outcome, String words) {}
 
     /** All that is shown of a component: what can be done to it, and what was. */
     public record On(String key, long caseId, List<Offered> offered, List<Asked> asked) {}
@@ -157,8 +157,7 @@ public class Actions implements OutpostPart {
                                 times.of(one.askedAt()),
                                 one.state().words(),
                                 took),
-                one.words(),
-                one.state().open());
+                one.words());
     }
 
     private static String took(Duration span) {
@@ -166,11 +165,11 @@ public class Actions implements OutpostPart {
     }
 
     /**
-     * Asks for something once.
+     * Asks for something once. What is refused has written nothing, so whoever asks within a transaction goes on with it.
      *
      * @throws IllegalArgumentException that says why not
      */
-    @Transactional
+    @Transactional(noRollbackFor = IllegalArgumentException.class)
     public long ask(
             long outpostId,
             long webId,

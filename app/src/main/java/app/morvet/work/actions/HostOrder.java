@@ -62,10 +62,6 @@ public record HostOrder(
         public String mark() {
             return mark;
         }
-
-        boolean open() {
-            return this == ASKED || this == FETCHED;
-        }
     }
 
     /** As {@code restart ledger-post with depth=full}. */

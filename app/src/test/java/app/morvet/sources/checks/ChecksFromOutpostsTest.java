@@ -228,4 +228,27 @@ class ChecksFromOutpostsTest extends MorvetTest {
                         .single())
                 .isEqualTo(1);
     }
+
+    /** Somebody else's state of the same name takes nothing of a check with it. */
+    @Test
+    void aFigureThatIsAStateElsewhereIsLeftOut() throws Exception {
+        var measure = "files_" + mark.replaceAll("[^a-z]", "x");
+        tell(
+                "application/json",
+                "[{\"component\":\"%s\",\"measure\":\"%s\",\"state\":\"open\",\"words\":[\"open\",\"shut\"]}]"
+                        .formatted(mark, measure));
+        lead.post("/services/checks/0", form("&from-" + ids.get(0) + "=yes"));
+        var figure =
+                ",\"figures\":[{\"measure\":\"%s\",\"sort\":\"GAUGE\",\"value\":4},{\"measure\":\"depth\",\"sort\":\"GAUGE\",\"value\":7}]"
+                        .formatted(measure);
+        assertThat(some.get(0)
+                        .saw(told(brief(0).get(0), "passed", figure))
+                        .tells()
+                        .path("refused"))
+                .isEmpty();
+        assertThat(row()).contains("passed");
+        assertThat(lead.page("/estate/components/" + mark + "-gate").text())
+                .contains("depth " + mark + " 7")
+                .doesNotContain(measure.replace('_', ' '));
+    }
 }

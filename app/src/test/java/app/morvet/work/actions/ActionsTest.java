@@ -278,4 +278,29 @@ class ActionsTest extends MorvetTest {
                 .doesNotContain("by a web call")
                 .contains("from 4 to 8");
     }
+
+    /** What cannot be done by itself takes nothing of the alert with it. */
+    @Test
+    void anAlertIsRaisedAlsoWhereItsGuardCanDoNothing() throws Exception {
+        var subject = subject();
+        outpost.may("{\"name\":\"heal %s\",\"of\":\"%1$s\",\"right\":\"lead\",\"arguments\":{}}"
+                        .formatted(subject.key()))
+                .tells();
+        guard(subject, Duration.ofMinutes(10));
+        long guard = jdbc.sql("select max(id) from guard").query(Long.class).single();
+        loggedIn("lead").post("/guards/" + guard + "/action", "action=" + encoded("heal *") + "&often=1&within=1+h");
+        // Meanwhile the file on the host asks for more than who has set it may.
+        jdbc.sql("update outpost set may = replace(may::text, '\"lead\"', '\"admin\"')::jsonb where id = :id")
+                .param("id", id)
+                .update();
+        fail(subject, 20);
+        eventually(() -> assertThat(casesOf(subject)).isNotEmpty());
+        eventually(() -> assertThat(log(casesOf(subject).getFirst().get("id")))
+                .contains("was not done by itself: To ask for \"heal " + subject.key() + "\" one must be admin."));
+        assertThat(jdbc.sql("select count(*) from alert where origin_kind = 'guard' and origin_id = :id")
+                        .param("id", guard)
+                        .query(Integer.class)
+                        .single())
+                .isEqualTo(1);
+    }
 }
