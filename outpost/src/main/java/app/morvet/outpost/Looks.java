@@ -5,6 +5,8 @@ import app.morvet.core.checks.Look;
 import app.morvet.core.checks.Result;
 import app.morvet.probe.Around;
 import app.morvet.probe.Prober;
+import app.morvet.probe.Told;
+import app.morvet.probe.Turns;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -22,16 +24,12 @@ import java.util.Queue;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentLinkedQueue;
-import java.util.concurrent.Semaphore;
 import java.util.function.Consumer;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
-/** Makes the checks of the brief when they are due, each on a thread of its own, of one machine at most four at once. */
+/** Makes the checks of the brief when they are due, each on a thread of its own. */
 final class Looks {
-    private static final int OF_A_HOST = 4;
-    private static final Duration BETWEEN_TRIES = Duration.ofMillis(500);
-
     /** @param key of the check and how it was changed last: what is remembered is remembered of that alone */
     private record Check(long id, int version, Cadence every, int tries, Look look, String headers, String logIn) {
         String key() {
@@ -39,11 +37,10 @@ final class Looks {
         }
     }
 
-    private final Prober prober;
+    private final Turns turns;
     private final Path memories;
     private final Clock clock;
     private final Consumer<ObjectNode> tell;
-    private final Map<String, Semaphore> hosts = new ConcurrentHashMap<>();
     private final Map<Long, Instant> due = new HashMap<>();
     private final Set<Long> tried = ConcurrentHashMap.newKeySet();
     private final Queue<ObjectNode> outcomes = new ConcurrentLinkedQueue<>();
@@ -51,7 +48,7 @@ final class Looks {
     private volatile List<Check> checks = List.of();
 
     Looks(Prober prober, Path folder, Clock clock, Consumer<ObjectNode> tell) {
-        this.prober = prober;
+        this.turns = new Turns(prober);
         this.memories = folder.resolve("memories");
         this.clock = clock;
         this.tell = tell;
@@ -122,10 +119,10 @@ final class Looks {
                 var look = Look.of(one.path("kind").asString(), fields(one));
                 var around = new Around(
                         one.path("headers").asString(""), one.path("logIn").asString(""), "", clock.instant());
-                outcomes.add(told(id, 0, clock.instant(), prober.ask(look.target(), around)));
+                outcomes.add(told(id, clock.instant(), turns.ask(look.target(), around, 1)));
             } catch (IllegalArgumentException unknown) {
                 outcomes.add(
-                        told(id, 0, clock.instant(), Result.none(Duration.ZERO, String.valueOf(unknown.getMessage()))));
+                        told(id, clock.instant(), Result.none(Duration.ZERO, String.valueOf(unknown.getMessage()))));
             } catch (InterruptedException stop) {
                 Thread.currentThread().interrupt();
             }
@@ -169,39 +166,21 @@ final class Looks {
     }
 
     private void run(Check check) {
-        var held = new ArrayList<Semaphore>();
         try {
-            for (var host : check.look().target().hosts().stream().sorted().toList()) {
-                var gate = hosts.computeIfAbsent(host, none -> new Semaphore(OF_A_HOST));
-                gate.acquire();
-                held.add(gate);
-            }
             var at = clock.instant();
             var memory = memory(check);
-            var result = asked(check, memory);
+            var around = new Around(check.headers(), check.logIn(), memory, at);
+            var result = turns.ask(check.look().target(), around, check.tries());
             if (checks.contains(check)) {
                 // First it is told, then remembered: what is lost between the two is looked at again.
-                tell.accept(told(check, at, result));
+                tell.accept(told(check.id(), at, result).put("version", check.version()));
                 if (!result.memory().equals(memory)) remember(check, result.memory());
             }
         } catch (InterruptedException stop) {
             Thread.currentThread().interrupt();
         } finally {
-            held.forEach(Semaphore::release);
             running.remove(check.id());
         }
-    }
-
-    private Result asked(Check check, String memory) throws InterruptedException {
-        var around = new Around(check.headers(), check.logIn(), memory, clock.instant());
-        var result = prober.ask(check.look().target(), around);
-        for (int again = 1;
-                again < check.tries() && !result.passed() && !result.state().equals(Result.CHANGED);
-                again++) {
-            Thread.sleep(BETWEEN_TRIES);
-            result = prober.ask(check.look().target(), around);
-        }
-        return result;
     }
 
     private String memory(Check check) {
@@ -227,36 +206,7 @@ final class Looks {
         }
     }
 
-    static ObjectNode told(long id, int version, Instant at, Result result) {
-        var node = Wire.JSON
-                .createObjectNode()
-                .put("id", id)
-                .put("version", version)
-                .put("at", at.toString())
-                .put("state", result.state())
-                .put("tookMillis", result.took().toMillis())
-                .put("said", result.said());
-        var verdicts = node.putArray("verdicts");
-        for (var one : result.verdicts())
-            verdicts.addObject()
-                    .put("expected", one.expected())
-                    .put("met", one.met())
-                    .put("found", one.found());
-        var figures = node.putArray("figures");
-        for (var one : result.figures()) {
-            var figure = figures.addObject()
-                    .put("measure", one.measure())
-                    .put("sort", one.sort().name())
-                    .put("unit", one.unit())
-                    .put("value", one.value());
-            figure.set("labels", Wire.JSON.valueToTree(one.labels()));
-            figure.set("words", Wire.JSON.valueToTree(one.words()));
-        }
-        node.set("facts", Wire.JSON.valueToTree(result.facts()));
-        return node;
-    }
-
-    private static ObjectNode told(Check check, Instant at, Result result) {
-        return told(check.id(), check.version(), at, result);
+    private static ObjectNode told(long id, Instant at, Result result) {
+        return Wire.JSON.<ObjectNode>valueToTree(Told.of(result)).put("id", id).put("at", at.toString());
     }
 }

@@ -109,8 +109,8 @@ class ProberTest {
     private Result call(String expected, boolean follow) throws InterruptedException {
         var expectations = new ArrayList<Expectation>(List.of(Expectation.Code.of("200")));
         expectations.addAll(Expectation.read(expected));
-        return ask(
-                WebCall.of("http://" + address() + "/status", follow, PATIENCE, expectations), "X-Key: harbour-secret");
+        var step = new WebCall.Step("GET", "http://" + address() + "/status", "", follow, expectations, Map.of());
+        return ask(new WebCall(List.of(step), PATIENCE, "", ""), "X-Key: harbour-secret");
     }
 
     @Test

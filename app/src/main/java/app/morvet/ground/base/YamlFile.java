@@ -29,6 +29,15 @@ public final class YamlFile {
 
     private YamlFile() {}
 
+    /** @param line from 1 */
+    public record Fault(int line, String words) {}
+
+    /** @param before the sentence in force, or null for a new one */
+    public record Change(int line, String name, @Nullable String before, String after) {}
+
+    /** What a file of named things would do. */
+    public record Read(List<Change> changes, int same, List<Fault> faults) {}
+
     /** What is wrong in a file, and where. */
     public static final class Wrong extends RuntimeException {
         private static final long serialVersionUID = 1;
@@ -44,12 +53,8 @@ public final class YamlFile {
             this(YamlFile.line(at), words);
         }
 
-        public int line() {
-            return line;
-        }
-
-        public String words() {
-            return String.valueOf(getMessage());
+        public Fault fault() {
+            return new Fault(line, String.valueOf(getMessage()));
         }
     }
 

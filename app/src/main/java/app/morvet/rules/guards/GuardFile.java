@@ -38,14 +38,6 @@ class GuardFile {
     private static final int MOST = 5000;
     private static final List<String> KEYS = List.of("name", "active", "watch", "rule", "owner", "fixNote");
 
-    /** @param line from 1 */
-    record Fault(int line, String words) {}
-
-    /** @param before the sentence in force, or null for a new guard */
-    record Change(int line, String name, @Nullable String before, String after) {}
-
-    record Read(List<Change> changes, int same, List<Fault> faults) {}
-
     /** What one entry of the file says; the rule of a combination still has names in it. */
     private record Entry(
             MappingNode node,
@@ -101,30 +93,30 @@ class GuardFile {
         return mapper.convertValue(node, LinkedHashMap.class);
     }
 
-    Read read(String text) {
+    YamlFile.Read read(String text) {
         return go(text, null);
     }
 
     /** Does what a file says, all of it or nothing. */
     @Transactional
-    public Read apply(String text, Person by) {
+    public YamlFile.Read apply(String text, Person by) {
         var read = go(text, null);
         return read.faults().isEmpty() ? go(text, by) : read;
     }
 
-    private Read go(String text, @Nullable Person by) {
-        var faults = new ArrayList<Fault>();
+    private YamlFile.Read go(String text, @Nullable Person by) {
+        var faults = new ArrayList<YamlFile.Fault>();
         var entries = new ArrayList<Entry>();
         try {
             for (var node : YamlFile.entries(text, "guards", "guard", MOST)) {
                 try {
                     entries.add(entry(node));
                 } catch (Wrong wrong) {
-                    faults.add(new Fault(wrong.line(), wrong.words()));
+                    faults.add(wrong.fault());
                 }
             }
         } catch (Wrong wrong) {
-            faults.add(new Fault(wrong.line(), wrong.words()));
+            faults.add(wrong.fault());
         }
         return carryOut(entries, faults, by);
     }
@@ -232,7 +224,7 @@ class GuardFile {
     }
 
     /** Those that others are made of come first. */
-    private Read carryOut(List<Entry> entries, List<Fault> faults, @Nullable Person by) {
+    private YamlFile.Read carryOut(List<Entry> entries, List<YamlFile.Fault> faults, @Nullable Person by) {
         var ids = new HashMap<String, Long>();
         var standing = new HashMap<String, StoredGuard>();
         for (var guard : store.all()) {
@@ -243,13 +235,14 @@ class GuardFile {
         var seen = new HashSet<String>();
         for (var entry : entries) {
             if (!seen.add(entry.name()))
-                faults.add(new Fault(entry.line(), "The name \"" + entry.name() + "\" stands twice in this file."));
+                faults.add(new YamlFile.Fault(
+                        entry.line(), "The name \"" + entry.name() + "\" stands twice in this file."));
             if (!ids.containsKey(entry.name())) ids.put(entry.name(), coming--);
         }
         var ordered = new ArrayList<>(entries);
         ordered.sort(java.util.Comparator.comparing(
                 one -> one.rule().path("kind").asString("").equals("combination")));
-        var changes = new ArrayList<Change>();
+        var changes = new ArrayList<YamlFile.Change>();
         int same = 0;
         for (var entry : ordered) {
             try {
@@ -272,19 +265,19 @@ class GuardFile {
                     if (before == null) ids.put(entry.name(), guards.add(next, by));
                     else guards.change(next, by);
                 }
-                changes.add(new Change(
+                changes.add(new YamlFile.Change(
                         entry.line(),
                         entry.name(),
                         before == null ? null : words(before),
                         by == null ? words(next) : ""));
             } catch (Wrong wrong) {
-                faults.add(new Fault(wrong.line(), wrong.words()));
+                faults.add(wrong.fault());
             } catch (IllegalArgumentException wrong) {
-                faults.add(new Fault(entry.line(), String.valueOf(wrong.getMessage())));
+                faults.add(new YamlFile.Fault(entry.line(), String.valueOf(wrong.getMessage())));
             }
         }
-        faults.sort(java.util.Comparator.comparingInt(Fault::line));
-        return new Read(changes, same, faults);
+        faults.sort(java.util.Comparator.comparingInt(YamlFile.Fault::line));
+        return new YamlFile.Read(changes, same, faults);
     }
 
     private String words(StoredGuard guard) {

@@ -7,6 +7,7 @@ import app.morvet.ground.base.Outgoing;
 import app.morvet.ground.base.PlainText;
 import app.morvet.probe.Around;
 import app.morvet.probe.Prober;
+import app.morvet.probe.Turns;
 import java.util.List;
 import org.springframework.stereotype.Component;
 
@@ -14,11 +15,11 @@ import org.springframework.stereotype.Component;
 @Component
 class Asking {
     private final Outgoing outgoing;
-    private final Prober prober;
+    private final Turns turns;
 
     Asking(Outgoing outgoing) {
         this.outgoing = outgoing;
-        this.prober = Prober.ofNetwork(outgoing::reach, List.of(new SqlLooking(outgoing)));
+        this.turns = new Turns(Prober.ofNetwork(outgoing::reach, List.of(new SqlLooking(outgoing))));
     }
 
     /** @throws IllegalArgumentException where it may not be asked from here; says how it may be */
@@ -29,8 +30,9 @@ class Asking {
         target.hosts().forEach(outgoing::reach);
     }
 
-    Result ask(Target target, Around around) throws InterruptedException {
-        return plain(prober.ask(target, around));
+    /** @param tries of which one is enough */
+    Result ask(Target target, Around around, int tries) throws InterruptedException {
+        return plain(turns.ask(target, around, tries));
     }
 
     /** As the store takes it. */

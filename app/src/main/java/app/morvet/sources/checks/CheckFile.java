@@ -24,7 +24,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.yaml.snakeyaml.nodes.MappingNode;
@@ -43,14 +42,6 @@ class CheckFile {
     private static final int MOST = 2000;
     private static final List<String> KEYS =
             List.of("name", "of", "every", "tries", "from", "agree", "active", "kind", "look");
-
-    /** @param line from 1 */
-    record Fault(int line, String words) {}
-
-    /** @param before the sentence in force, or null for a new check */
-    record Change(int line, String name, @Nullable String before, String after) {}
-
-    record Read(List<Change> changes, int same, List<Fault> faults) {}
 
     private record Entry(int line, StoredCheck check, String of) {}
 
@@ -98,13 +89,13 @@ class CheckFile {
                         .toList());
     }
 
-    Read read(String text) {
+    YamlFile.Read read(String text) {
         return read(text, new ArrayList<>());
     }
 
-    private Read read(String text, List<Entry> changed) {
-        var faults = new ArrayList<Fault>();
-        var changes = new ArrayList<Change>();
+    private YamlFile.Read read(String text, List<Entry> changed) {
+        var faults = new ArrayList<YamlFile.Fault>();
+        var changes = new ArrayList<YamlFile.Change>();
         int same = 0;
         var standing = new HashMap<String, StoredCheck>();
         all().forEach(one -> standing.put(one.name(), one));
@@ -114,7 +105,7 @@ class CheckFile {
         try {
             nodes = YamlFile.entries(text, "checks", "check", MOST);
         } catch (Wrong wrong) {
-            return new Read(List.of(), 0, List.of(new Fault(wrong.line(), wrong.words())));
+            return new YamlFile.Read(List.of(), 0, List.of(wrong.fault()));
         }
         for (var node : nodes) {
             try {
@@ -126,17 +117,17 @@ class CheckFile {
                 if (before != null && alike(before, entry)) same++;
                 else {
                     changed.add(entry);
-                    changes.add(new Change(
+                    changes.add(new YamlFile.Change(
                             entry.line(),
                             name,
                             before == null ? null : sentence(before, names),
                             sentence(entry.check(), names)));
                 }
             } catch (Wrong wrong) {
-                faults.add(new Fault(wrong.line(), wrong.words()));
+                faults.add(wrong.fault());
             }
         }
-        return new Read(changes, same, faults);
+        return new YamlFile.Read(changes, same, faults);
     }
 
     private static String sentence(StoredCheck one, Map<Long, String> names) {
@@ -278,7 +269,7 @@ class CheckFile {
 
     /** Nothing of it is done where something is wrong. */
     @Transactional
-    public Read apply(String text, Person by) {
+    public YamlFile.Read apply(String text, Person by) {
         var entries = new ArrayList<Entry>();
         var read = read(text, entries);
         if (!read.faults().isEmpty()) return read;

@@ -63,9 +63,7 @@ class CheckFileController {
             model.addAttribute("done", done ? read.changes().size() : null);
         } catch (YamlFile.Wrong wrong) {
             model.addAttribute("text", text);
-            model.addAttribute(
-                    "read",
-                    new CheckFile.Read(List.of(), 0, List.of(new CheckFile.Fault(wrong.line(), wrong.words()))));
+            model.addAttribute("read", new YamlFile.Read(List.of(), 0, List.of(wrong.fault())));
         } catch (DuplicateKeyException meanwhile) {
             model.addAttribute("text", text);
             model.addAttribute("read", file.read(text));

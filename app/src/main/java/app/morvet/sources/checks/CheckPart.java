@@ -1,9 +1,8 @@
 package app.morvet.sources.checks;
 
 import app.morvet.core.checks.Result;
-import app.morvet.core.checks.Verdict;
-import app.morvet.core.readings.Sort;
 import app.morvet.ground.base.MorvetSettings;
+import app.morvet.probe.Told;
 import app.morvet.sources.outposts.Outpost;
 import app.morvet.sources.outposts.OutpostPart;
 import app.morvet.sources.outposts.Outposts;
@@ -11,7 +10,6 @@ import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.OffsetDateTime;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -24,8 +22,7 @@ import tools.jackson.databind.node.ObjectNode;
 /** The checks that outposts make: they are sent with their brief, and what comes of them is told. */
 @Component
 class CheckPart implements OutpostPart {
-    private static final int LONGEST_SAID = 1024 * 1024;
-    private static final int MOST_FIGURES = 200;
+    private static final JsonMapper JSON = JsonMapper.shared();
 
     private final CheckStore store;
     private final CheckResults results;
@@ -90,7 +87,7 @@ class CheckPart implements OutpostPart {
             throw new IllegalArgumentException("a result lies before the days that are kept");
         var names = new HashMap<Long, String>();
         if (check.from().size() > 1) outposts.all().forEach(one -> names.put(one.id(), one.name()));
-        results.keep(check, outpost, at, Asking.plain(result(told)), now, names);
+        results.keep(check, outpost, at, result(told), now, names);
     }
 
     private static Instant time(JsonNode told) {
@@ -103,50 +100,6 @@ class CheckPart implements OutpostPart {
 
     /** @throws IllegalArgumentException where it is none; says why */
     static Result result(JsonNode told) {
-        var state = told.path("state").asString("");
-        if (!Result.WORDS.contains(state))
-            throw new IllegalArgumentException("a result is one of " + String.join(", ", Result.WORDS));
-        var verdicts = new ArrayList<Verdict>();
-        for (var one : told.path("verdicts"))
-            verdicts.add(Verdict.of(
-                    one.path("expected").asString(""),
-                    one.path("met").asBoolean(false),
-                    one.path("found").asString("")));
-        var figures = new ArrayList<Result.Figure>();
-        for (var one : told.path("figures")) if (figures.size() < MOST_FIGURES) figures.add(figure(one));
-        var said = told.path("said").asString("");
-        return new Result(
-                state,
-                Duration.ofMillis(told.path("tookMillis").asLong(0)),
-                verdicts,
-                said.length() > LONGEST_SAID ? said.substring(0, LONGEST_SAID) : said,
-                figures,
-                texts(told.path("facts")),
-                "");
-    }
-
-    private static Result.Figure figure(JsonNode one) {
-        var measure = one.path("measure").asString("");
-        if (!measure.matches("[a-z_]{1,60}") || measure.equals(CheckResults.STATE))
-            throw new IllegalArgumentException("\"" + measure + "\" is nothing that a check measures");
-        var words = new ArrayList<String>();
-        one.path("words").forEach(word -> words.add(word.asString()));
-        double value = one.path("value").asDouble(Double.NaN);
-        if (!Double.isFinite(value) || !words.isEmpty() && (value < 0 || value >= words.size()))
-            throw new IllegalArgumentException("the value of " + measure + " is none");
-        return new Result.Figure(
-                measure,
-                Sort.valueOf(one.path("sort").asString("GAUGE")),
-                one.path("unit").asString(""),
-                texts(one.path("labels")),
-                value,
-                words);
-    }
-
-    private static Map<String, String> texts(JsonNode object) {
-        var texts = new HashMap<String, String>();
-        object.properties()
-                .forEach(one -> texts.put(one.getKey(), one.getValue().asString()));
-        return texts;
+        return Asking.plain(Told.read(told.isObject() ? JSON.convertValue(told, Map.class) : Map.of()));
     }
 }

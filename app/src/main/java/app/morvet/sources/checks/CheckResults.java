@@ -32,7 +32,7 @@ import org.springframework.transaction.support.TransactionTemplate;
  */
 @Component
 class CheckResults {
-    static final String STATE = "check";
+    static final String STATE = Result.MEASURE;
     static final String FROM = "from";
     private static final String TIME = "check_time";
     private static final int LONGEST_PASSED = 65_536;

@@ -1,13 +1,9 @@
 package app.morvet.sources.checks;
 
-import app.morvet.core.checks.Result;
 import app.morvet.ground.base.Rounds;
 import app.morvet.probe.Around;
 import java.time.Clock;
 import java.time.Duration;
-import java.util.ArrayList;
-import java.util.Map;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Semaphore;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -25,9 +21,7 @@ class CheckRound extends Rounds {
     private static final Duration LOOKED_AT_EVERY = Duration.ofMillis(500);
 
     private static final int A_TIME = 200;
-    private static final int OF_A_HOST = 4;
     private static final int STORING_AT_ONCE = 4;
-    private static final Duration BETWEEN_TRIES = Duration.ofMillis(500);
 
     private final CheckStore store;
     private final Asking asking;
@@ -35,7 +29,6 @@ class CheckRound extends Rounds {
     private final TransactionTemplate transaction;
     private final Clock clock;
     private final Semaphore storing = new Semaphore(STORING_AT_ONCE);
-    private final Map<String, Semaphore> hosts = new ConcurrentHashMap<>();
 
     CheckRound(CheckStore store, Asking asking, CheckResults results, TransactionTemplate transaction, Clock clock) {
         super("checks", new Undone("Checks do not run", "Checks run late", "/services/checks"), LOOKED_AT_EVERY);
@@ -68,20 +61,9 @@ class CheckRound extends Rounds {
 
     private void run(StoredCheck.Due due) {
         var check = due.check();
-        var held = new ArrayList<Semaphore>();
         try {
-            Result result;
-            try {
-                // In one order, so that two that need the same hosts never wait for each other.
-                for (var host : check.look().target().hosts().stream().sorted().toList()) {
-                    var gate = hosts.computeIfAbsent(host, none -> new Semaphore(OF_A_HOST));
-                    gate.acquire();
-                    held.add(gate);
-                }
-                result = asked(due);
-            } finally {
-                held.forEach(Semaphore::release);
-            }
+            var around = new Around(due.secrets().headers(), due.secrets().logIn(), due.memory(), clock.instant());
+            var result = asking.ask(check.look().target(), around, check.tries());
             // They come in at once, and the store is not for them alone.
             storing.acquire();
             try {
@@ -98,21 +80,5 @@ class CheckRound extends Rounds {
         } catch (RuntimeException failed) {
             log.warn("the check {} could not be kept", check.id(), failed);
         }
-    }
-
-    /** Of several tries one is enough. */
-    private Result asked(StoredCheck.Due due) throws InterruptedException {
-        var around = new Around(due.secrets().headers(), due.secrets().logIn(), due.memory(), clock.instant());
-        var target = due.check().look().target();
-        var result = asking.ask(target, around);
-        for (int again = 1;
-                again < due.check().tries()
-                        && !result.passed()
-                        && !result.state().equals(Result.CHANGED);
-                again++) {
-            Thread.sleep(BETWEEN_TRIES);
-            result = asking.ask(target, around);
-        }
-        return result;
     }
 }

@@ -143,14 +143,6 @@ class CheckStore {
                 .orElse(StoredCheck.Secrets.NONE);
     }
 
-    String memory(long id) {
-        return jdbc.sql("select memory from outside_check where id = :id")
-                .param("id", id)
-                .query(String.class)
-                .optional()
-                .orElse("");
-    }
-
     Optional<StoredCheck.Passed> passed(long id) {
         return jdbc.sql("select passed_at, passed_said from outside_check where id = :id and passed_at is not null")
                 .param("id", id)

@@ -210,7 +210,7 @@ class ChecksController {
         } catch (IllegalArgumentException not) {
             return cannot(String.valueOf(not.getMessage()), model);
         }
-        var result = asking.ask(look.target(), new Around(secrets.headers(), secrets.logIn(), "", clock.instant()));
+        var result = asking.ask(look.target(), new Around(secrets.headers(), secrets.logIn(), "", clock.instant()), 1);
         return shown(look, result, "", model);
     }
 

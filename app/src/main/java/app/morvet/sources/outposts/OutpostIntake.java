@@ -40,6 +40,9 @@ class OutpostIntake {
     private static final Set<String> RIGHTS = Set.of("analyst", "lead", "admin");
     private static final Duration TOLD_EVERY = Duration.ofSeconds(10);
 
+    /** Whoever changes a part of a brief says so; what groups hold changes on its own, and is looked at as often as this. */
+    private static final Duration PUT_TOGETHER_EVERY = Duration.ofSeconds(30);
+
     private final OutpostStore store;
     private final Briefs briefs;
     private final List<OutpostPart> parts;
@@ -49,6 +52,7 @@ class OutpostIntake {
     private final Live live;
     private final Clock clock;
     private final Map<Long, Instant> toldOfItself = new ConcurrentHashMap<>();
+    private final Map<Long, Instant> putTogether = new ConcurrentHashMap<>();
 
     OutpostIntake(
             OutpostStore store,
@@ -77,8 +81,7 @@ class OutpostIntake {
         long takenTo = items(outpost, word, now, refused);
         for (var part : parts)
             for (var told : word.path("told").path(part.name())) take(part, outpost, told, now, refused);
-        var wanted = briefs.version(outpost);
-        store.wanted(outpost.id(), wanted, now);
+        var wanted = wanted(outpost, now);
         var answer = json.createObjectNode()
                 .put("now", now.toString())
                 .put("takenTo", takenTo)
@@ -91,6 +94,16 @@ class OutpostIntake {
             if (!some.isEmpty()) answer.putArray(part.name()).addAll(some);
         }
         return answer;
+    }
+
+    private String wanted(Outpost outpost, Instant now) {
+        var last = putTogether.get(outpost.id());
+        if (!outpost.wanted().isEmpty() && last != null && now.isBefore(last.plus(PUT_TOGETHER_EVERY)))
+            return outpost.wanted();
+        var wanted = briefs.version(outpost);
+        store.wanted(outpost.id(), wanted, now);
+        putTogether.put(outpost.id(), now);
+        return wanted;
     }
 
     private void heard(Outpost outpost, JsonNode word, Instant now) {

@@ -44,15 +44,12 @@ public class RuleFile {
             "explainedBy",
             "fixNote");
 
-    /** @param line from 1 */
-    public record Fault(int line, String words) {}
-
     /**
      * What a file says.
      *
      * @param changes what would be different, in words
      */
-    public record Read(List<StoredRule> rules, List<String> changes, List<Fault> faults) {}
+    public record Read(List<StoredRule> rules, List<String> changes, List<YamlFile.Fault> faults) {}
 
     private final SortingRules rules;
     private final Estate estate;
@@ -86,7 +83,7 @@ public class RuleFile {
 
     /** Reads a file against the list in force; nothing is changed. */
     public Read read(String text) {
-        var faults = new ArrayList<Fault>();
+        var faults = new ArrayList<YamlFile.Fault>();
         var wanted = new ArrayList<StoredRule>();
         var now = rules.fresh();
         try {
@@ -98,19 +95,19 @@ public class RuleFile {
                         throw new Wrong(node, "The name \"" + rule.name() + "\" stands twice in this file.");
                     wanted.add(rule);
                 } catch (Wrong wrong) {
-                    faults.add(new Fault(wrong.line(), wrong.words()));
+                    faults.add(wrong.fault());
                 } catch (IllegalArgumentException wrong) {
-                    faults.add(new Fault(YamlFile.line(node), Sentence.of(wrong)));
+                    faults.add(new YamlFile.Fault(YamlFile.line(node), Sentence.of(wrong)));
                 }
             }
         } catch (Wrong wrong) {
-            faults.add(new Fault(wrong.line(), wrong.words()));
+            faults.add(wrong.fault());
         }
         if (faults.isEmpty()) {
             try {
                 RuleList.of(0, wanted);
             } catch (IllegalArgumentException wrong) {
-                faults.add(new Fault(1, Sentence.of(wrong)));
+                faults.add(new YamlFile.Fault(1, Sentence.of(wrong)));
             }
         }
         return new Read(wanted, changes(now, wanted), faults);

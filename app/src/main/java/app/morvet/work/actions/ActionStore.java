@@ -1,5 +1,7 @@
 package app.morvet.work.actions;
 
+import app.morvet.core.actions.GuardAction;
+import app.morvet.core.actions.OrderState;
 import app.morvet.ground.base.Stamp;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -44,7 +46,7 @@ class ActionStore {
                 row.getObject("case_id", Long.class),
                 row.getLong("by_id"),
                 row.getObject("alert_id", Long.class),
-                HostOrder.State.valueOf(row.getString("state")),
+                OrderState.valueOf(row.getString("state")),
                 row.getString("words"),
                 Stamp.in(row, "asked_at"),
                 Stamp.orNull(row, "fetched_at"),
@@ -91,14 +93,9 @@ class ActionStore {
                 .list();
     }
 
-    /** Those that wait for an outpost for too long: to be fetched, or to be told of. */
-    List<HostOrder> overdue(Instant askedBefore, Instant fetchedBefore) {
-        return jdbc.sql(
-                        """
-                        select * from host_order
-                         where state = 'ASKED' and outpost_id is not null and asked_at < :asked or state = 'FETCHED' and fetched_at < :fetched order by id""")
-                .param("asked", Stamp.of(askedBefore))
-                .param("fetched", Stamp.of(fetchedBefore))
+    /** Those of which an end is waited for. */
+    List<HostOrder> open() {
+        return jdbc.sql("select * from host_order where state in ('ASKED', 'FETCHED') order by id")
                 .query(this::order)
                 .list();
     }
@@ -192,18 +189,20 @@ class ActionStore {
                 .update();
     }
 
-    /** Tells whether it was in one of the states that this one follows on. */
-    boolean moved(long id, HostOrder.State state, String words, Instant at) {
+    /** Tells whether it was in a state on which this one may follow. */
+    boolean moved(long id, OrderState state, String words, Instant at) {
         return jdbc.sql(
                                 """
                         update host_order
                            set state = :state, words = :words,
                                fetched_at = case when :state = 'FETCHED' then :at else fetched_at end,
                                done_at = case when :state = 'FETCHED' then done_at else :at end
-                         where id = :id and (state = 'ASKED' or state = 'FETCHED' and :state <> 'FETCHED'
-                               or state in ('LAPSED', 'UNKNOWN') and :state in ('DONE', 'FAILED'))""")
+                         where id = :id and state = any(:before)""")
                         .param("id", id)
                         .param("state", state.name())
+                        .param(
+                                "before",
+                                state.before().stream().map(OrderState::name).toArray(String[]::new))
                         .param("words", words)
                         .param("at", Stamp.of(at))
                         .update()

@@ -1,5 +1,6 @@
 package app.morvet.work.actions;
 
+import app.morvet.core.actions.OrderState;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
@@ -149,7 +150,7 @@ public class Actions implements OutpostPart {
         var took = done == null ? "" : " after " + took(Duration.between(one.askedAt(), done));
         return new Asked(
                 one.id(),
-                one.state().mark(),
+                mark(one.state()),
                 one.what(),
                 "%s %s, %s%s"
                         .formatted(
@@ -158,6 +159,15 @@ public class Actions implements OutpostPart {
                                 one.state().words(),
                                 took),
                 one.words());
+    }
+
+    private static String mark(OrderState state) {
+        return switch (state) {
+            case DONE -> "steady";
+            case FAILED, UNKNOWN -> "critical";
+            case REFUSED, LAPSED -> "warning";
+            case ASKED, FETCHED -> "nodata";
+        };
     }
 
     private static String took(Duration span) {
@@ -224,7 +234,7 @@ public class Actions implements OutpostPart {
     /** A web call begins; empty where it was begun before, so that it is never made twice. */
     @Transactional
     public Optional<HostOrder> beginWeb(long id) {
-        boolean first = store.moved(id, HostOrder.State.FETCHED, "", clock.instant());
+        boolean first = store.moved(id, OrderState.FETCHED, "", clock.instant());
         live.changed(TOPIC);
         return first ? store.byId(id) : Optional.empty();
     }
@@ -244,8 +254,7 @@ public class Actions implements OutpostPart {
     public List<ObjectNode> now(Outpost outpost, Instant now) {
         var orders = new ArrayList<ObjectNode>();
         for (var one : store.asked(outpost.id())) {
-            long left = Duration.between(now, one.askedAt().plus(HostOrder.LAPSES_AFTER))
-                    .toSeconds();
+            long left = OrderState.left(one.askedAt(), now).toSeconds();
             if (left <= 0) continue;
             var order = json.createObjectNode()
                     .put("id", one.id())
@@ -268,11 +277,11 @@ public class Actions implements OutpostPart {
                 .orElseThrow(() -> new IllegalArgumentException("there is no such order of this outpost"));
         var state =
                 switch (told.path("state").asString("")) {
-                    case "FETCHED" -> HostOrder.State.FETCHED;
-                    case "DONE" -> HostOrder.State.DONE;
-                    case "FAILED" -> HostOrder.State.FAILED;
-                    case "REFUSED" -> HostOrder.State.REFUSED;
-                    case "UNKNOWN" -> HostOrder.State.UNKNOWN;
+                    case "FETCHED" -> OrderState.FETCHED;
+                    case "DONE" -> OrderState.DONE;
+                    case "FAILED" -> OrderState.FAILED;
+                    case "REFUSED" -> OrderState.REFUSED;
+                    case "UNKNOWN" -> OrderState.UNKNOWN;
                     default -> throw new IllegalArgumentException("an order is done, failed, refused or not known");
                 };
         moved(order, state, told.path("words").asString(""), at(told, now));
@@ -287,11 +296,11 @@ public class Actions implements OutpostPart {
         }
     }
 
-    private void moved(HostOrder order, HostOrder.State state, String words, Instant at) {
+    private void moved(HostOrder order, OrderState state, String words, Instant at) {
         var plain = PlainText.cut(PlainText.of(words.strip()), LONGEST_WORDS);
         if (!store.moved(order.id(), state, plain, at)) return;
         live.changed(TOPIC);
-        if (state == HostOrder.State.FETCHED) return;
+        if (state == OrderState.FETCHED) return;
         var by = people.byId(order.by()).orElse(null);
         var outcome = "%s: %s%s".formatted(order.what(), state.words(), plain.isEmpty() ? "" : ", " + plain);
         if (by != null)
@@ -313,19 +322,17 @@ public class Actions implements OutpostPart {
     @Transactional
     public void lapse() {
         var now = clock.instant();
-        for (var one : store.overdue(now.minus(HostOrder.LAPSES_AFTER), now.minus(HostOrder.UNKNOWN_AFTER))) {
-            if (one.state() == HostOrder.State.ASKED)
-                moved(
-                        one,
-                        HostOrder.State.LAPSED,
-                        "The outpost did not fetch it within 2 min; it is not done any more.",
-                        now);
-            else
-                moved(
-                        one,
-                        HostOrder.State.UNKNOWN,
-                        "It was begun, and nothing was said of what came of it; look whether it was done before you ask again.",
-                        now);
-        }
+        for (var one : store.open())
+            // A web call waits for no outpost: its errand begins it whenever it can.
+            if (one.outpost() != null || one.state() == OrderState.FETCHED)
+                one.state()
+                        .overdue(one.askedAt(), one.fetchedAt(), now)
+                        .ifPresent(state -> moved(
+                                one,
+                                state,
+                                state == OrderState.LAPSED
+                                        ? "The outpost did not fetch it within 2 min; it is not done any more."
+                                        : "It was begun, and nothing was said of what came of it; look whether it was done before you ask again.",
+                                now));
     }
 }

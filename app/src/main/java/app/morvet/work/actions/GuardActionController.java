@@ -1,5 +1,6 @@
 package app.morvet.work.actions;
 
+import app.morvet.core.actions.GuardAction;
 import app.morvet.core.guard.Spans;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;

@@ -1,6 +1,6 @@
 package app.morvet.work.actions;
 
-import java.time.Duration;
+import app.morvet.core.actions.OrderState;
 import java.time.Instant;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -26,44 +26,11 @@ public record HostOrder(
         @Nullable Long caseId,
         long by,
         @Nullable Long alert,
-        State state,
+        OrderState state,
         String words,
         Instant askedAt,
         @Nullable Instant fetchedAt,
         @Nullable Instant doneAt) {
-    /** What is not fetched within this is not done any more. */
-    static final Duration LAPSES_AFTER = Duration.ofMinutes(2);
-
-    /** What was fetched and of which nothing is heard for so long is not known. */
-    static final Duration UNKNOWN_AFTER = Duration.ofMinutes(15);
-
-    /** What became of it. */
-    public enum State {
-        ASKED("asked", "nodata"),
-        FETCHED("being done", "nodata"),
-        DONE("done", "steady"),
-        FAILED("failed", "critical"),
-        REFUSED("refused", "warning"),
-        LAPSED("lapsed", "warning"),
-        UNKNOWN("not known", "critical");
-
-        private final String words;
-        private final String mark;
-
-        State(String words, String mark) {
-            this.words = words;
-            this.mark = mark;
-        }
-
-        public String words() {
-            return words;
-        }
-
-        public String mark() {
-            return mark;
-        }
-    }
-
     /** As {@code restart ledger-post with depth=full}. */
     public String what() {
         if (arguments.isEmpty()) return action;

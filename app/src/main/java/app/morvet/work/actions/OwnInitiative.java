@@ -3,6 +3,7 @@ package app.morvet.work.actions;
 import app.morvet.alerting.alerts.Alert;
 import app.morvet.alerting.alerts.Alerts;
 import app.morvet.alerting.alerts.AlertsMoved;
+import app.morvet.core.actions.OrderState;
 import app.morvet.core.alert.Transition;
 import app.morvet.core.guard.Spans;
 import app.morvet.ground.access.People;
@@ -108,7 +109,7 @@ class OwnInitiative {
         store.unjudged(alert.id()).forEach(order -> {
             var done = order.doneAt();
             store.judged(order.id());
-            if (order.state() == HostOrder.State.DONE && done != null && order.caseId() != null)
+            if (order.state() == OrderState.DONE && done != null && order.caseId() != null)
                 log(
                         order.caseId(),
                         "It is over %s after \"%s\" was done by itself."

@@ -1,5 +1,6 @@
 package app.morvet.work.actions;
 
+import app.morvet.core.actions.OrderState;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.access.Role;
@@ -37,7 +38,7 @@ class WebActions implements Errand {
     private static final String SEALED_FOR = "web-action";
 
     /** What became of a call. */
-    record Outcome(HostOrder.State state, String words) {}
+    record Outcome(OrderState state, String words) {}
 
     private final JdbcClient jdbc;
     private final JsonMapper json;
@@ -180,7 +181,7 @@ class WebActions implements Errand {
         if (asked == null) return Optional.empty();
         var action = find(asked.webAction() == null ? 0 : asked.webAction()).orElse(null);
         var outcome = action == null
-                ? new Outcome(HostOrder.State.REFUSED, "There is no such action any more.")
+                ? new Outcome(OrderState.REFUSED, "There is no such action any more.")
                 : call(action, asked);
         actions.endWeb(asked, outcome);
         return Optional.empty();
@@ -201,19 +202,19 @@ class WebActions implements Errand {
                         .status();
             } catch (IOException lost) {
                 return new Outcome(
-                        HostOrder.State.UNKNOWN,
+                        OrderState.UNKNOWN,
                         "There was no answer, so it is not known whether it was done: " + lost.getMessage());
             }
-            if (status / 100 != 2) return new Outcome(HostOrder.State.FAILED, "It was answered " + status + ".");
+            if (status / 100 != 2) return new Outcome(OrderState.FAILED, "It was answered " + status + ".");
             var after = figure(action);
-            if (before == null || after == null) return new Outcome(HostOrder.State.DONE, "");
+            if (before == null || after == null) return new Outcome(OrderState.DONE, "");
             return new Outcome(
-                    HostOrder.State.DONE, before.equals(after) ? "still " + after : "from " + before + " to " + after);
+                    OrderState.DONE, before.equals(after) ? "still " + after : "from " + before + " to " + after);
         } catch (IllegalArgumentException wrong) {
-            return new Outcome(HostOrder.State.REFUSED, String.valueOf(wrong.getMessage()));
+            return new Outcome(OrderState.REFUSED, String.valueOf(wrong.getMessage()));
         } catch (InterruptedException stop) {
             Thread.currentThread().interrupt();
-            return new Outcome(HostOrder.State.UNKNOWN, "Morvet was stopped while it was done.");
+            return new Outcome(OrderState.UNKNOWN, "Morvet was stopped while it was done.");
         }
     }
 

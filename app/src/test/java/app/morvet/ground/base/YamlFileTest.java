@@ -17,8 +17,9 @@ class YamlFileTest {
                         YamlFile.check(entry, List.of("name", "berths"));
                 })
                 .isInstanceOfSatisfying(
-                        YamlFile.Wrong.class,
-                        wrong -> assertThat(wrong.line()).as(wrong.words()).isEqualTo(line));
+                        YamlFile.Wrong.class, wrong -> assertThat(wrong.fault().line())
+                                .as(wrong.fault().words())
+                                .isEqualTo(line));
     }
 
     @Test

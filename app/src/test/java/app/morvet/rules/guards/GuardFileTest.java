@@ -3,6 +3,7 @@ package app.morvet.rules.guards;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.MorvetTest;
+import app.morvet.ground.base.YamlFile;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -29,7 +30,7 @@ class GuardFileTest extends MorvetTest {
                 owner: team
             """;
 
-    private List<GuardFile.Fault> faults(String text) {
+    private List<YamlFile.Fault> faults(String text) {
         setUpOnce();
         return file.read(text).faults();
     }
@@ -78,7 +79,7 @@ class GuardFileTest extends MorvetTest {
     void theSameNameTwiceIsRefused() {
         var twice = GOOD.replace("    owner: team\n", "");
         assertThat(faults(twice + twice.substring(twice.indexOf("  - name"))))
-                .extracting(GuardFile.Fault::words)
+                .extracting(YamlFile.Fault::words)
                 .contains("The name \"Disk of a quay\" stands twice in this file.");
     }
 

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import app.morvet.Browser;
 import app.morvet.MorvetTest;
 import app.morvet.core.guard.Watch;
+import app.morvet.ground.base.YamlFile;
 import com.networknt.schema.InputFormat;
 import com.networknt.schema.SchemaRegistry;
 import com.networknt.schema.SpecificationVersion;
@@ -194,7 +195,7 @@ class GuardPagesTest extends MorvetTest {
         var wrong = good.replace("warning: 5,", "warning: 500,").replace("overLast: PT15M", "overLast: soon")
                 + "  - nme: x\n";
         assertThat(file.read(wrong).faults())
-                .extracting(GuardFile.Fault::line, GuardFile.Fault::words)
+                .extracting(YamlFile.Fault::line, YamlFile.Fault::words)
                 .contains(org.assertj.core.api.Assertions.tuple(
                         9, "overLast: must be a duration as in ISO 8601, such as PT15M"))
                 .anyMatch(fault -> fault.toList().getFirst().equals(16));

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.Browser;
 import app.morvet.MorvetTest;
+import app.morvet.ground.base.YamlFile;
 import app.morvet.sources.outposts.Outposts;
 import java.util.UUID;
 import org.jsoup.Jsoup;
@@ -71,13 +72,13 @@ class CheckFileTest extends MorvetTest {
                         "from " + mark + ", run folder size");
         assertThat(file.read(text()).changes()).hasSize(2);
         lead.post("/services/checks/file/apply", "text=" + encoded(text()));
-        assertThat(file.read(text())).isEqualTo(new CheckFile.Read(java.util.List.of(), 2, java.util.List.of()));
+        assertThat(file.read(text())).isEqualTo(new YamlFile.Read(java.util.List.of(), 2, java.util.List.of()));
         var out = lead.get("/services/checks/file/checks.yaml").body();
         assertThat(out).contains("name: " + mark + " up", "url2: ");
         assertThat(file.read(out).changes()).isEmpty();
         assertThat(file.read(out).faults()).isEmpty();
         var other = file.read(text().replace("every: 30 s", "every: 45 s").replace("exit: 0", "exit: 3"));
-        assertThat(other.changes()).extracting(CheckFile.Change::name).containsExactly(mark + " up", mark + " size");
+        assertThat(other.changes()).extracting(YamlFile.Change::name).containsExactly(mark + " up", mark + " size");
         assertThat(loggedIn("analyst")
                         .post("/services/checks/file/apply", "text=" + encoded(text()))
                         .statusCode())

@@ -3,6 +3,7 @@ package app.morvet.sources.sorting;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.MorvetTest;
+import app.morvet.ground.base.YamlFile;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -31,7 +32,7 @@ class RuleFileTest extends MorvetTest {
                 where: []
             """;
 
-    private List<RuleFile.Fault> faults(String text) {
+    private List<YamlFile.Fault> faults(String text) {
         setUpOnce();
         return file.read(text).faults();
     }
@@ -75,7 +76,7 @@ class RuleFileTest extends MorvetTest {
     @Test
     void theRulesTogetherMustMakeSense() {
         assertThat(faults(GOOD.replace("  - name: All else\n    where: []\n", "")))
-                .extracting(RuleFile.Fault::words)
+                .extracting(YamlFile.Fault::words)
                 .anySatisfy(words -> assertThat(words).containsIgnoringCase("last"));
 
         assertThat(faults(GOOD.replace("All else", "No such harbour"))).isNotEmpty();

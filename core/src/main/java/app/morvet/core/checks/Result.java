@@ -24,6 +24,9 @@ public record Result(
         List<Figure> figures,
         Map<String, String> facts,
         String memory) {
+    /** The measure that says what a check is in. */
+    public static final String MEASURE = "check";
+
     public static final String PASSED = "passed";
     public static final String FAILED = "failed";
     public static final String NO_ANSWER = "no answer";

@@ -146,11 +146,6 @@ public record WebCall(List<Step> steps, Duration patience, String proxy, String 
         }
     }
 
-    /** One call and no more, as most are. */
-    public static WebCall of(String url, boolean follow, Duration patience, List<Expectation> expectations) {
-        return new WebCall(List.of(new Step("GET", url, "", follow, expectations, Map.of())), patience, "", "");
-    }
-
     private static String proxied(String proxy) {
         if (!proxy.matches(".+:\\d{1,5}")) throw new IllegalArgumentException("a proxy is written host:port");
         int colon = proxy.lastIndexOf(':');

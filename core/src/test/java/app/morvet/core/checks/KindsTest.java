@@ -141,7 +141,8 @@ class KindsTest {
         assertThat(step.taken(new Answer(200, "{\"token\": 17}", Duration.ZERO)))
                 .isEqualTo(Map.of("token", "17"));
         assertThat(step.taken(new Answer(200, "<html>", Duration.ZERO))).isEmpty();
-        assertThat(WebCall.of("https://a.example:8443/x", true, Duration.ofSeconds(3), List.of())
+        assertThat(((WebCall) Look.of("http", Map.of("url", "https://a.example:8443/x"))
+                                .target())
                         .hosts())
                 .containsExactly("a.example:8443");
         assertThat(((WebCall) Look.of("http", Map.of("url", "http://a.example", "proxy", "gate:3128"))

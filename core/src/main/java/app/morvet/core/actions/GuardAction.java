@@ -1,4 +1,4 @@
-package app.morvet.work.actions;
+package app.morvet.core.actions;
 
 import app.morvet.core.guard.Spans;
 import java.time.Duration;
@@ -11,12 +11,13 @@ import java.util.Map;
  * @param atMost so often within a time, for all its subjects together
  * @param setBy  whose right it is done by
  */
-record GuardAction(long guard, String action, Map<String, String> arguments, int atMost, Duration within, long setBy) {
-    static final String IT = "*";
+public record GuardAction(
+        long guard, String action, Map<String, String> arguments, int atMost, Duration within, long setBy) {
+    public static final String IT = "*";
     private static final Duration SHORTEST = Duration.ofMinutes(1);
     private static final Duration LONGEST = Duration.ofDays(7);
 
-    GuardAction {
+    public GuardAction {
         if (action.isBlank() || action.length() > 100)
             throw new IllegalArgumentException("An action is called by 1 to 100 characters.");
         if (atMost < 1 || atMost > 100) throw new IllegalArgumentException("It is done 1 to 100 times at most.");
@@ -25,16 +26,16 @@ record GuardAction(long guard, String action, Map<String, String> arguments, int
     }
 
     /** As it is chosen: an action that names what it is done to is chosen for whatever the alert is about. */
-    static String general(String action, String of) {
+    public static String general(String action, String of) {
         return of.isEmpty() ? action : action.replace(of, IT);
     }
 
     /** Whether an outpost's action on a component is the one that is meant. */
-    boolean means(String offered, String component) {
+    public boolean means(String offered, String component) {
         return offered.equals(action) || offered.equals(action.replace(IT, component));
     }
 
-    String words() {
+    public String words() {
         return "%s by itself, %d times in %s at most".formatted(action, atMost, Spans.words(within));
     }
 }
