@@ -140,7 +140,7 @@ public class Actions implements OutpostPart {
                 : action.of().equals(component.key());
     }
 
-    private static boolean may(Person who, Outpost.Action action) {
+    static boolean may(Person who, Outpost.Action action) {
         return who.role().compareTo(Role.valueOf(action.right().toUpperCase(Locale.ROOT))) >= 0;
     }
 

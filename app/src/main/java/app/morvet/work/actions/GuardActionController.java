@@ -95,8 +95,11 @@ class GuardActionController {
         try {
             var chosen = offered().get(action.strip());
             if (chosen == null) throw new IllegalArgumentException("No outpost offers \"" + action.strip() + "\".");
+            if (!Actions.may(by, chosen))
+                throw new IllegalArgumentException("It is done with your rights, and for \"%s\" one must be %s."
+                        .formatted(action.strip(), chosen.right()));
             for (var argument : chosen.arguments()) {
-                var value = fields.getOrDefault("with-" + argument.name(), "");
+                var value = fields.getOrDefault(action.strip() + " " + argument.name(), "");
                 if (!argument.values().contains(value))
                     throw new IllegalArgumentException(
                             "%s is one of %s.".formatted(argument.name(), String.join(", ", argument.values())));

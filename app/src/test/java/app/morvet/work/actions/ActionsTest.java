@@ -179,13 +179,16 @@ class ActionsTest extends MorvetTest {
                 .query(Long.class)
                 .list();
         assertThat(ids).hasSize(2);
-        var form = "action=" + encoded("mend *") + "&with-how=soft&often=1&within=1+h";
+        // Another action has an argument of the same name.
+        var how = "&" + encoded("mend * how") + "=";
+        var form = "action=" + encoded("mend *") + "&" + encoded("restart how") + "=hard" + how
+                + "soft&often=1&within=1+h";
         assertThat(analyst.post("/guards/" + ids.getFirst() + "/action", form).statusCode())
                 .isEqualTo(403);
         assertThat(lead.post("/guards/" + ids.getFirst() + "/action", form.replace("often=1", "often=0"))
                         .body())
                 .contains("It is done 1 to 100 times at most.");
-        assertThat(lead.post("/guards/" + ids.getFirst() + "/action", form.replace("with-how=soft", "with-how=hard"))
+        assertThat(lead.post("/guards/" + ids.getFirst() + "/action", form.replace(how + "soft", how + "hard"))
                         .body())
                 .contains("How is one of soft.");
         lead.post("/guards/" + ids.getFirst() + "/action", form);
@@ -293,6 +296,10 @@ class ActionsTest extends MorvetTest {
         jdbc.sql("update outpost set may = replace(may::text, '\"lead\"', '\"admin\"')::jsonb where id = :id")
                 .param("id", id)
                 .update();
+        assertThat(loggedIn("lead")
+                        .post("/guards/" + guard + "/action", "action=" + encoded("heal *") + "&often=1&within=1+h")
+                        .body())
+                .contains("It is done with your rights, and for", "one must be admin.");
         fail(subject, 20);
         eventually(() -> assertThat(casesOf(subject)).isNotEmpty());
         eventually(() -> assertThat(log(casesOf(subject).getFirst().get("id")))

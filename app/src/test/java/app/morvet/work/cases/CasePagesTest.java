@@ -210,8 +210,15 @@ class CasePagesTest extends MorvetTest {
                 "/cases/999999", "/messages/1-1", "/messages/interfaces/nowhere", "/guards/999999", "/nothing/here")) {
             var answer = analyst.get(path, "Accept", "text/html");
             assertThat(answer.statusCode()).as(path).isEqualTo(404);
-            assertThat(answer.body()).as(path).contains("There is nothing here");
+            assertThat(answer.body())
+                    .as(path)
+                    .contains("There is nothing here")
+                    .containsPattern("There is no \\w+|leads nowhere");
         }
-        assertThat(analyst.get("/cases/999999", "Accept", "text/html").body()).contains("There is no case 999999.");
+        assertThat(analyst.get("/cases/999999", "Accept", "text/html").body())
+                .contains("There is no case 999999.")
+                .doesNotContain("leads nowhere");
+        assertThat(analyst.get("/services/checks/999999", "Accept", "text/html").body())
+                .contains("There is nothing here", "leads nowhere");
     }
 }
