@@ -14,8 +14,8 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.rules.runguards.RunGuards;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.JobSpec;
-import app.morvet.sources.batch.JobWindows;
 import app.morvet.sources.batch.Schedulers;
+import app.morvet.work.actions.WebActions;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.LocalDate;
@@ -54,8 +54,8 @@ class DemoBatch {
     private final Estate estate;
     private final JobBook jobs;
     private final RunGuards guards;
-    private final JobWindows windows;
     private final Connections connections;
+    private final WebActions actions;
     private final IntakeKeys keys;
     private final DemoSettings demo;
     private final MorvetSettings settings;
@@ -65,8 +65,8 @@ class DemoBatch {
             Estate estate,
             JobBook jobs,
             RunGuards guards,
-            JobWindows windows,
             Connections connections,
+            WebActions actions,
             IntakeKeys keys,
             DemoSettings demo,
             MorvetSettings settings,
@@ -74,8 +74,8 @@ class DemoBatch {
         this.estate = estate;
         this.jobs = jobs;
         this.guards = guards;
-        this.windows = windows;
         this.connections = connections;
+        this.actions = actions;
         this.keys = keys;
         this.demo = demo;
         this.settings = settings;
@@ -93,10 +93,19 @@ class DemoBatch {
                 "Authorization: Bearer " + demo.deskToken(),
                 4,
                 0));
+        estate.add("batch-scheduler", "Batch scheduler", "instance", applications.get("integration-hub"));
+        actions.set(
+                "slots of the scheduler",
+                "batch-scheduler",
+                demo.desk() + "/scheduler/api/slots",
+                "Authorization: Bearer " + demo.deskToken(),
+                "{\"slots\": {slots}}",
+                "slots: 2, 4, 6, 8",
+                demo.desk() + "/scheduler/status",
+                "$.slots");
         jobs.keep(holidays(), null);
         chain(applications);
         alone(applications);
-        addWindows();
         addGuards();
     }
 
@@ -283,30 +292,6 @@ class DemoBatch {
             Map<String, Long> applications, String key, String name, String application, String note, JobSpec spec) {
         estate.add(key, name, Estate.JOB, applications.get(application));
         jobs.set(key, spec.withCommand("/opt/sundrava/batch/" + key + ".sh"), note);
-    }
-
-    private void addWindows() {
-        var today = clock.instant().atZone(settings.zone()).toLocalDate();
-        windows.set(new JobWindows.Stored(
-                0,
-                "Tank sensors are calibrated",
-                Scope.ofJob("weigh-fuel-stores"),
-                today.atTime(6, 30).atZone(settings.zone()).toInstant(),
-                "",
-                settings.zone(),
-                180,
-                "The yard calibrates the sensors of all tanks; what they tell meanwhile is of no use.",
-                0));
-        windows.set(new JobWindows.Stored(
-                0,
-                "Archive is tidied up",
-                Scope.ALL.ofKind("job").ofApplication("sailing-archive"),
-                null,
-                "0 0 * * sun",
-                settings.zone(),
-                360,
-                "",
-                0));
     }
 
     private void addGuards() {

@@ -38,6 +38,7 @@ class DemoEstate {
     private final DemoGuards guards;
     private final DemoRules rules;
     private final DemoBatch batch;
+    private final DemoWindows windows;
     private final DemoChanges changes;
     private final DemoOutposts outposts;
     private final IntakeKeys keys;
@@ -52,6 +53,7 @@ class DemoEstate {
             DemoGuards guards,
             DemoRules rules,
             DemoBatch batch,
+            DemoWindows windows,
             DemoChanges changes,
             DemoOutposts outposts,
             IntakeKeys keys,
@@ -64,6 +66,7 @@ class DemoEstate {
         this.guards = guards;
         this.rules = rules;
         this.batch = batch;
+        this.windows = windows;
         this.changes = changes;
         this.outposts = outposts;
         this.keys = keys;
@@ -83,6 +86,7 @@ class DemoEstate {
         guards.add();
         rules.add();
         batch.add(applications);
+        windows.add();
         changes.add();
         outposts.add(applications);
         long hub = estate.addFeed("hub", "Integration hub", Duration.ofMinutes(1));

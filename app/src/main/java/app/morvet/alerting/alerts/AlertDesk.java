@@ -8,6 +8,8 @@ import app.morvet.core.alert.Transition;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.beans.factory.ObjectProvider;
@@ -77,11 +79,51 @@ public class AlertDesk {
             // Raised by another node a moment ago, when what is judged here was just dealt out anew.
             if (change.kind() == Transition.Kind.RAISED)
                 change = Transition.between(alert.level(), change.level(), change.at(), change.value(), change.worst());
-            return Optional.of(new AlertsMoved.Moved(store.change(alert, changed(alert, move)), change));
+            var after = store.change(alert, changed(alert, move));
+            var why = after.held() && after.up() ? letsGo(after, move) : Optional.<String>empty();
+            if (why.isPresent()) return Optional.of(released(after, change.at(), why.get()));
+            return Optional.of(new AlertsMoved.Moved(after, change));
         }
         if (change.kind() != Transition.Kind.RAISED) return Optional.empty();
         boolean held = holding.stream().anyMatch(one -> one.covers(move));
-        return Optional.of(new AlertsMoved.Moved(store.raise(move, held), change));
+        var raised = store.raise(move, held);
+        if (held) holding.forEach(one -> one.holds(raised));
+        return Optional.of(new AlertsMoved.Moved(raised, change));
+    }
+
+    private Optional<String> letsGo(Alert held, Move move) {
+        return holding.stream().flatMap(one -> one.letsGo(held, move).stream()).findFirst();
+    }
+
+    private AlertsMoved.Moved released(Alert held, Instant at, String why) {
+        var after = store.release(held);
+        var change = new Transition(Transition.Kind.RELEASED, at, after.level(), after.value(), after.worst());
+        return new AlertsMoved.Moved(after, change, why);
+    }
+
+    /** One that is to be released, and why it was held until now, in a sentence. */
+    public record Release(long alert, String why) {}
+
+    /** Those that are held and up. To be asked in the transaction that then releases some. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public List<Alert> held() {
+        store.lock();
+        return store.heldUp();
+    }
+
+    /** What was held is somebody's work from now on, the worst first; what is over or was released meanwhile is passed over. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void release(List<Release> some, Instant now) {
+        if (some.isEmpty()) return;
+        store.lock();
+        var why = new HashMap<Long, String>();
+        some.forEach(one -> why.put(one.alert(), one.why()));
+        var moved = store.byIds(why.keySet()).stream()
+                .filter(one -> one.held() && one.up())
+                .sorted(Comparator.comparing(Alert::level).reversed().thenComparing(Alert::raisedAt))
+                .map(one -> released(one, now, why.getOrDefault(one.id(), "")))
+                .toList();
+        if (!moved.isEmpty()) events.publishEvent(new AlertsMoved(moved));
     }
 
     private Alert changed(Alert alert, Move move) {

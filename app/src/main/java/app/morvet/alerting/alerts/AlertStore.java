@@ -125,6 +125,30 @@ class AlertStore {
         return after;
     }
 
+    /** It is held no longer. */
+    Alert release(Alert held) {
+        return jdbc.sql("update alert set held = false where id = :id returning *")
+                .param("id", held.id())
+                .query(AlertStore::alert)
+                .single();
+    }
+
+    List<Alert> raisedIn(Instant from, Instant to, int most) {
+        return jdbc.sql(
+                        "select * from alert where raised_at >= :from and raised_at < :to order by raised_at limit :most")
+                .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
+                .param("most", most)
+                .query(AlertStore::alert)
+                .list();
+    }
+
+    List<Alert> heldUp() {
+        return jdbc.sql("select * from alert where held and cleared_at is null order by id")
+                .query(AlertStore::alert)
+                .list();
+    }
+
     List<Raised> raised(String kind) {
         return jdbc.sql("select * from alert where origin_kind = :kind and cleared_at is null order by id")
                 .param("kind", kind)

@@ -40,6 +40,16 @@ public class Alerts {
         return store.componentsOfUp();
     }
 
+    /** Those that were raised in a half-open span, in order of time; not those that are more than so many. */
+    public List<Alert> raisedIn(Instant from, Instant to, int most) {
+        return store.raisedIn(from, to, most);
+    }
+
+    /** Those that are held and up. */
+    public List<Alert> heldUp() {
+        return store.heldUp();
+    }
+
     /** Some by their ids, the one raised last first. */
     public List<Alert> byIds(Collection<Long> ids) {
         return ids.isEmpty() ? List.of() : store.byIds(ids);

@@ -68,6 +68,11 @@ public interface OriginKind {
         return false;
     }
 
+    /** Whether it counts what has happened, so that it stays up for a while though nothing is wrong any more. */
+    default boolean standsOnPast(Alert alert) {
+        return false;
+    }
+
     /** The kinds of needed components whose trouble explains it. */
     default Set<String> explainedBy(Alert alert) {
         return Set.of();
@@ -75,6 +80,11 @@ public interface OriginKind {
 
     /** The failed messages that it speaks of. */
     default Optional<MessageScope> messages(Alert alert) {
+        return Optional.empty();
+    }
+
+    /** The series that it judges, by its id; empty where it is none. */
+    default Optional<Long> series(Alert alert) {
         return Optional.empty();
     }
 

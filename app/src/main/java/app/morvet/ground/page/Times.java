@@ -40,6 +40,12 @@ public class Times {
         return (near ? DAY : YEAR).format(then);
     }
 
+    /** {@code Tue 16 Mar 22:40 to 23:30}; the second day is said where it is another. */
+    public String span(Instant from, Instant to) {
+        boolean sameDay = LocalDate.ofInstant(from, zone).equals(LocalDate.ofInstant(to, zone));
+        return of(from) + " to " + (sameDay ? CLOCK.format(to.atZone(zone)) : of(to));
+    }
+
     /** As {@link #of}, but short where the day of the week says it all: {@code Fri 06:30} within six days. */
     public String near(@Nullable Instant at) {
         if (at == null) return "";

@@ -86,6 +86,11 @@ class RuleOrigins implements OriginKind {
     }
 
     @Override
+    public boolean standsOnPast(Alert alert) {
+        return true;
+    }
+
+    @Override
     public boolean grewAgain(Alert alert, double atSettling) {
         return alert.value() > atSettling;
     }

@@ -127,6 +127,16 @@ class GuardOrigins implements OriginKind {
     }
 
     @Override
+    public Optional<Long> series(Alert alert) {
+        return Optional.ofNullable(alert.subject());
+    }
+
+    @Override
+    public boolean standsOnPast(Alert alert) {
+        return Comeback.standsOnPast(judging(alert));
+    }
+
+    @Override
     public Optional<MessageScope> messages(Alert alert) {
         var about = alert.about();
         return MessageScope.isTopic(about.topic())

@@ -2,6 +2,7 @@ package app.morvet.sources.checks;
 
 import app.morvet.core.checks.Result;
 import app.morvet.ground.base.MorvetSettings;
+import app.morvet.ground.estate.Pauses;
 import app.morvet.probe.Told;
 import app.morvet.sources.outposts.Outpost;
 import app.morvet.sources.outposts.OutpostPart;
@@ -27,14 +28,21 @@ class CheckPart implements OutpostPart {
     private final CheckStore store;
     private final CheckResults results;
     private final Outposts outposts;
+    private final Pauses pauses;
     private final MorvetSettings settings;
     private final JsonMapper json;
 
     CheckPart(
-            CheckStore store, CheckResults results, @Lazy Outposts outposts, MorvetSettings settings, JsonMapper json) {
+            CheckStore store,
+            CheckResults results,
+            @Lazy Outposts outposts,
+            Pauses pauses,
+            MorvetSettings settings,
+            JsonMapper json) {
         this.store = store;
         this.results = results;
         this.outposts = outposts;
+        this.pauses = pauses;
         this.settings = settings;
         this.json = json;
     }
@@ -46,12 +54,19 @@ class CheckPart implements OutpostPart {
 
     @Override
     public String stamp(long outpost) {
-        return store.stamp(outpost);
+        var stamp = store.stamp(outpost);
+        if (!pauses.any()) return stamp;
+        var paused = store.componentsOf(outpost).stream()
+                .filter(pauses::component)
+                .sorted()
+                .toList();
+        return paused.isEmpty() ? stamp : stamp + " but for " + paused;
     }
 
     @Override
     public List<ObjectNode> brief(long outpost) {
         return store.of(outpost).stream()
+                .filter(due -> !pauses.component(due.check().component()))
                 .map(due -> {
                     var check = due.check();
                     var node = json.createObjectNode()

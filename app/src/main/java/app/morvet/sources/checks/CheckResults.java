@@ -42,7 +42,6 @@ class CheckResults {
     private final CheckStore store;
     private final SeriesBook series;
     private final ReadingBook readings;
-    private final States states;
     private final Estate estate;
     private final TransactionTemplate transaction;
     private final ApplicationEventPublisher events;
@@ -52,7 +51,6 @@ class CheckResults {
             CheckStore store,
             SeriesBook series,
             ReadingBook readings,
-            States states,
             Estate estate,
             TransactionTemplate transaction,
             ApplicationEventPublisher events,
@@ -60,7 +58,6 @@ class CheckResults {
         this.store = store;
         this.series = series;
         this.readings = readings;
-        this.states = states;
         this.estate = estate;
         this.transaction = transaction;
         this.events = events;
@@ -181,7 +178,7 @@ class CheckResults {
                         && check.name().equals(one.labels().get(STATE)))
                 .map(Series::id)
                 .toList();
-        if (!all.isEmpty()) states.forget(all);
+        series.end(all);
         live.changed(States.TOPIC);
     }
 

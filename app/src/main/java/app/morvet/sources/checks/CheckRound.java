@@ -1,6 +1,7 @@
 package app.morvet.sources.checks;
 
 import app.morvet.ground.base.Rounds;
+import app.morvet.ground.estate.Pauses;
 import app.morvet.probe.Around;
 import java.time.Clock;
 import java.time.Duration;
@@ -27,15 +28,23 @@ class CheckRound extends Rounds {
     private final Asking asking;
     private final CheckResults results;
     private final TransactionTemplate transaction;
+    private final Pauses pauses;
     private final Clock clock;
     private final Semaphore storing = new Semaphore(STORING_AT_ONCE);
 
-    CheckRound(CheckStore store, Asking asking, CheckResults results, TransactionTemplate transaction, Clock clock) {
+    CheckRound(
+            CheckStore store,
+            Asking asking,
+            CheckResults results,
+            TransactionTemplate transaction,
+            Pauses pauses,
+            Clock clock) {
         super("checks", new Undone("Checks do not run", "Checks run late", "/services/checks"), LOOKED_AT_EVERY);
         this.store = store;
         this.asking = asking;
         this.results = results;
         this.transaction = transaction;
+        this.pauses = pauses;
         this.clock = clock;
     }
 
@@ -55,7 +64,9 @@ class CheckRound extends Rounds {
                     store.due(one.check().id(), one.check().every().next(now, now));
             return taken;
         });
-        for (var one : due) Thread.ofVirtual().name("check-" + one.check().id()).start(() -> run(one));
+        for (var one : due)
+            if (!pauses.component(one.check().component()))
+                Thread.ofVirtual().name("check-" + one.check().id()).start(() -> run(one));
         return due.size() == A_TIME;
     }
 

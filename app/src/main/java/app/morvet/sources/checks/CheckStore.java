@@ -11,10 +11,12 @@ import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import tools.jackson.databind.json.JsonMapper;
@@ -272,6 +274,28 @@ class CheckStore {
                 .param("most", most)
                 .query(this::due)
                 .list();
+    }
+
+    /** Of what the checks are that an outpost makes. */
+    Set<Long> componentsOf(long outpost) {
+        return Set.copyOf(jdbc.sql(
+                        """
+                        select distinct c.component_id from outside_check c join check_from f on f.check_id = c.id
+                         where f.outpost_id = :outpost and c.active""")
+                .param("outpost", outpost)
+                .query(Long.class)
+                .list());
+    }
+
+    /** Those of some components are due at once. */
+    void dueNow(Collection<Long> components, Instant now) {
+        jdbc.sql(
+                        """
+                        update outside_check set next_at = least(next_at, cast(:now as timestamptz))
+                         where active and component_id = any(:components::bigint[])""")
+                .param("now", Stamp.of(now))
+                .param("components", components.toArray(Long[]::new))
+                .update();
     }
 
     /** When one is due the next time. */

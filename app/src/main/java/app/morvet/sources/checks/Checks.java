@@ -3,6 +3,7 @@ package app.morvet.sources.checks;
 import app.morvet.core.checks.Cadence;
 import app.morvet.core.checks.Look;
 import app.morvet.core.checks.Result;
+import app.morvet.core.estate.Scope;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
@@ -16,6 +17,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionSynchronization;
 import org.springframework.transaction.support.TransactionSynchronizationManager;
@@ -220,6 +222,17 @@ public class Checks {
         outposts.asked();
         afterwards();
         return changed.size();
+    }
+
+    /** All of what a scope takes in are made at once, in the running transaction: nobody looked for a while. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void dueNow(Scope scope) {
+        var some = estate.components().stream()
+                .filter(one -> scope.takes(estate.factsOf(one)))
+                .map(Estate.Component::id)
+                .toList();
+        store.dueNow(some, clock.instant());
+        afterwards();
     }
 
     private void afterwards() {

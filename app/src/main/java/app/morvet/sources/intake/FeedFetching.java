@@ -4,6 +4,7 @@ import app.morvet.ground.base.Errand;
 import app.morvet.ground.base.Errands;
 import app.morvet.ground.base.Outgoing;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.estate.Pauses;
 import java.io.IOException;
 import java.net.http.HttpRequest;
 import java.time.Clock;
@@ -25,9 +26,11 @@ class FeedFetching implements Errand {
     private final ReadingsIntake intake;
     private final Outgoing outgoing;
     private final Errands errands;
+    private final Pauses pauses;
     private final Clock clock;
 
-    FeedFetching(Estate estate, ReadingsIntake intake, Outgoing outgoing, Errands errands, Clock clock) {
+    FeedFetching(Estate estate, ReadingsIntake intake, Outgoing outgoing, Errands errands, Pauses pauses, Clock clock) {
+        this.pauses = pauses;
         this.estate = estate;
         this.intake = intake;
         this.outgoing = outgoing;
@@ -62,6 +65,7 @@ class FeedFetching implements Errand {
         if (feed == null) return Optional.empty();
         var url = feed.fetchUrl();
         if (url == null) return Optional.empty();
+        if (pauses.feed(number)) return Optional.of(clock.instant().plus(feed.cadence()));
         try {
             var answer = outgoing.call(
                     HttpRequest.newBuilder().header("Accept", ACCEPT).GET(), url);

@@ -19,9 +19,11 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.LongFunction;
 import javax.sql.DataSource;
@@ -129,6 +131,21 @@ class ReadingStore {
         jdbc.sql("update series set promised = :seconds where id = :id")
                 .param("seconds", (int) every.toSeconds())
                 .param("id", series)
+                .update();
+    }
+
+    /** Those that are over. */
+    Set<Long> ended() {
+        return Set.copyOf(jdbc.sql("select id from series where ended_at is not null")
+                .query(Long.class)
+                .list());
+    }
+
+    /** @param at null where they are heard again */
+    void end(Collection<Long> series, @Nullable Instant at) {
+        jdbc.sql("update series set ended_at = :at::timestamptz where id = any(:series::bigint[])")
+                .param("at", at == null ? null : Stamp.of(at))
+                .param("series", series.toArray(Long[]::new))
                 .update();
     }
 

@@ -7,12 +7,14 @@ import app.morvet.ground.nodes.Notices;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
@@ -24,12 +26,15 @@ import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * All measures and series, in memory, since every reading asks for its series. They register themselves on first sight and
- * are hardly ever changed, so only new ones are read again; where there are more words of a state, or another promise, all are.
+ * are hardly ever changed, so only new ones are read again; where there are more words of a state, another promise or an end, all are.
  */
 @Service
 public class SeriesBook {
-    /** New measures or series are there. */
+    /** New measures or series are there, or some are there no more. */
     public record SeriesAdded() {}
+
+    /** Some are over on purpose; told within the transaction. */
+    public record SeriesEnded(Collection<Long> series) {}
 
     private record Place(long component, String measure, Map<String, String> labels) {}
 
@@ -40,14 +45,15 @@ public class SeriesBook {
             Map<Place, Series> byPlace,
             Map<String, List<Series>> byMeasure,
             Map<Long, List<Series>> byComponent,
+            Set<Long> ended,
             long newest) {}
 
-    private static final Book EMPTY = new Book(Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), 0);
+    private static final Book EMPTY = new Book(Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), Map.of(), Set.of(), 0);
 
     /** The notice that series were added. */
     public static final String ADDED = "series";
 
-    private static final String PROMISED = "promised";
+    private static final String ALTERED = "series altered";
 
     private final ReadingStore store;
     private final Notices notices;
@@ -70,7 +76,7 @@ public class SeriesBook {
                 new TransactionTemplate(java.util.Objects.requireNonNull(transaction.getTransactionManager()));
         this.ownTransaction.setPropagationBehavior(Propagation.REQUIRES_NEW.value());
         notices.hearOthers(ADDED, this::refresh);
-        notices.hearOthers(PROMISED, this::readAnew);
+        notices.hearOthers(ALTERED, this::readAnew);
     }
 
     private Book book() {
@@ -102,13 +108,15 @@ public class SeriesBook {
             byPlace.put(new Place(one.component(), one.measure().name(), one.labels()), one);
             newest = Math.max(newest, one.id());
         }
+        var ended = before == EMPTY ? store.ended() : before.ended();
         fresh.stream()
+                .filter(one -> !ended.contains(one.id()))
                 .collect(Collectors.groupingBy(one -> one.measure().name()))
                 .forEach((measure, some) -> byMeasure.merge(measure, some, SeriesBook::joined));
         fresh.stream()
                 .collect(Collectors.groupingBy(Series::component))
                 .forEach((component, some) -> byComponent.merge(component, some, SeriesBook::joined));
-        var next = new Book(measures, byName, series, byPlace, byMeasure, byComponent, newest);
+        var next = new Book(measures, byName, series, byPlace, byMeasure, byComponent, ended, newest);
         book = next;
         return next;
     }
@@ -135,16 +143,30 @@ public class SeriesBook {
         return Optional.ofNullable(found != null ? found : refresh().series().get(id));
     }
 
+    /** Those of a measure that are not over. */
     public List<Series> ofMeasure(String name) {
         return Collections.unmodifiableList(book().byMeasure().getOrDefault(name, List.of()));
     }
 
+    /** All that was ever told of a component. */
     public List<Series> ofComponent(long component) {
         return Collections.unmodifiableList(book().byComponent().getOrDefault(component, List.of()));
     }
 
+    public boolean ended(long id) {
+        return book().ended().contains(id);
+    }
+
     public Optional<Series> find(long component, String measure, Map<String, String> labels) {
         return Optional.ofNullable(book().byPlace().get(new Place(component, measure, labels)));
+    }
+
+    /** The components that a feed tells of. */
+    public Set<Long> componentsOfFeed(long feed) {
+        return book().series().values().stream()
+                .filter(one -> one.feed() != null && one.feed() == feed)
+                .map(Series::component)
+                .collect(Collectors.toSet());
     }
 
     public int size() {
@@ -193,7 +215,34 @@ public class SeriesBook {
     @Transactional(propagation = Propagation.REQUIRES_NEW)
     public void promise(Map<Long, Duration> every) {
         every.forEach(store::promise);
-        notices.tell(PROMISED);
+        altered();
+    }
+
+    /**
+     * Some are over on purpose, in the running transaction: what they measured stays, and nothing watches them any more, so that
+     * their alerts are over as well. One that is heard again is back by that.
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void end(Collection<Long> some) {
+        if (some.isEmpty()) return;
+        store.end(some, clock.instant());
+        events.publishEvent(new SeriesEnded(some));
+        altered();
+    }
+
+    @EventListener
+    void on(ReadingsRecorded recorded) {
+        var ended = book().ended();
+        if (ended.isEmpty()) return;
+        var heard =
+                Arrays.stream(recorded.series()).filter(ended::contains).boxed().collect(Collectors.toSet());
+        if (heard.isEmpty()) return;
+        store.end(heard, null);
+        altered();
+    }
+
+    private void altered() {
+        notices.tell(ALTERED);
         afterCommit(this::readAnew);
     }
 

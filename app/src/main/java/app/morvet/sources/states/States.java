@@ -162,8 +162,11 @@ public class States implements AgedData {
     }
 
     /** Nobody tells of some series any more: they are in nothing now. What they were stays. */
-    public void forget(Collection<Long> series) {
-        if (!series.isEmpty()) store.forget(series);
+    @EventListener
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void on(SeriesBook.SeriesEnded ended) {
+        store.forget(ended.series());
+        live.changed(TOPIC);
     }
 
     @Override

@@ -23,12 +23,12 @@ class BatchPaths {
         return new ComponentPage(Estate.JOB, "/batch/jobs/");
     }
 
-    /** Orders to a scheduler are the work of a shift; jobs, guards over runs and windows are a lead's. */
+    /** Orders to a scheduler are the work of a shift; jobs and guards over runs are a lead's. */
     @Bean
     PathRights batchRights() {
         return PathRights.of(
                 toSend("WORK", "/batch/jobs/*/orders"),
                 toSend("TUNE", "/batch/**"),
-                toSee("TUNE", "/batch/jobs/*/edit", "/batch/guards/*/edit", "/batch/windows/*/edit"));
+                toSee("TUNE", "/batch/jobs/*/edit", "/batch/guards/*/edit"));
     }
 }

@@ -174,7 +174,7 @@ class PlanDrawing {
             var job = jobs.get(key);
             if (job == null) return;
             // Behind all else.
-            within.of(job.job()).forEach(held -> some.addFirst(window(held)));
+            within.of(job.job()).forEach(in -> some.addFirst(window(in)));
             lines.add(new PlanLayout.Line(
                     key,
                     job.name(),
@@ -186,15 +186,15 @@ class PlanDrawing {
         return lines;
     }
 
-    private PlanLayout.Piece window(JobWindows.Held held) {
+    private PlanLayout.Piece window(JobWindows.InWindow in) {
         return new PlanLayout.Piece(
                 PlanLayout.Kind.WINDOW,
-                held.span().from(),
-                held.span().to(),
+                in.span().from(),
+                in.span().to(),
                 Outcome.PLANNED,
                 "",
-                () -> "window " + held.window() + ", "
-                        + span(held.span().from(), held.span().to()));
+                () -> "window " + in.window() + ", "
+                        + span(in.span().from(), in.span().to()));
     }
 
     private PlanLayout.Flag flag(Occurrence one, Forecast.@Nullable Ahead ahead, Instant now) {
@@ -280,7 +280,7 @@ class PlanDrawing {
                 + (piece.outcome().running() ? " going" : "")
                 + (!lit.isEmpty() && !lit.contains(bar.key()) ? " dim" : "");
         var link = piece.kind() == PlanLayout.Kind.WINDOW
-                ? "/batch/windows"
+                ? "/windows"
                 : !piece.id().isEmpty()
                         ? "/batch/runs/" + piece.id()
                         : bar.key().isEmpty() ? "" : "/batch/jobs/" + bar.key();

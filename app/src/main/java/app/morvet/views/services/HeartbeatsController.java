@@ -35,7 +35,6 @@ import org.springframework.web.bind.annotation.RequestParam;
 /** What says nothing but that it is alive: when it last did, and when it should again. */
 @Controller
 class HeartbeatsController {
-    private static final String MEASURE = "alive";
     private static final int LAST = 5;
     private static final Duration SHORTEST = Duration.ofSeconds(10);
     private static final Duration FARTHEST = Duration.ofDays(90);
@@ -47,6 +46,7 @@ class HeartbeatsController {
      * @param last  when it was heard, the newest first
      */
     record Row(
+            long series,
             String key,
             String name,
             String application,
@@ -100,13 +100,13 @@ class HeartbeatsController {
             var promised = Spans.read(every);
             if (promised.compareTo(SHORTEST) < 0 || promised.compareTo(FARTHEST) > 0)
                 throw new IllegalArgumentException("A sign of life is promised within 10 s to 90 days");
-            var feed = "alive-" + key;
+            var feed = TakenOff.feedOf(key);
             long id = estate.feeds().stream()
                     .filter(one -> one.key().equals(feed))
                     .map(Estate.Feed::id)
                     .findFirst()
                     .orElseGet(() -> estate.addFeed(feed, "Sign of life of " + key, promised));
-            model.addAttribute("made", keys.make("alive " + key, id, by));
+            model.addAttribute("made", keys.make(TakenOff.keyOf(key), id, by));
             model.addAttribute("madeFor", key);
             model.addAttribute("promised", promised.toString());
         } catch (IllegalArgumentException wrong) {
@@ -122,7 +122,7 @@ class HeartbeatsController {
     private List<Row> rows(Instant now) {
         // Those of one promise are asked for together, as far back as it takes to find a few.
         var byPromise = new HashMap<Duration, List<Series>>();
-        for (var one : series.ofMeasure(MEASURE))
+        for (var one : series.ofMeasure(TakenOff.ALIVE))
             byPromise.computeIfAbsent(promised(one), none -> new ArrayList<>()).add(one);
         var heard = new HashMap<Long, Readings>();
         byPromise.forEach((every, some) -> {
@@ -130,7 +130,7 @@ class HeartbeatsController {
             var from = now.minus(back.compareTo(FARTHEST) > 0 ? FARTHEST : back);
             heard.putAll(history.between(some.stream().map(Series::id).toList(), from, now.plusSeconds(1)));
         });
-        return series.ofMeasure(MEASURE).stream()
+        return series.ofMeasure(TakenOff.ALIVE).stream()
                 .map(one -> row(one, heard, now))
                 .sorted(Comparator.comparing((Row one) -> one.late().isEmpty()).thenComparing(Row::name))
                 .toList();
@@ -151,6 +151,7 @@ class HeartbeatsController {
         var by = newest == null ? null : newest.plus(every);
         boolean late = by == null || by.isBefore(now);
         return new Row(
+                one.id(),
                 component.key(),
                 component.name(),
                 estate.applicationOf(component).map(Estate.Application::name).orElse("not assigned"),

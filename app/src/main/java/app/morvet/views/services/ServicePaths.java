@@ -21,9 +21,9 @@ class ServicePaths {
         return new ComponentPage("service", "/services/");
     }
 
-    /** Keys are an admin's. */
+    /** Keys are an admin's; what is watched is a lead's. */
     @Bean
     PathRights serviceRights() {
-        return PathRights.of(toSend("SETUP", "/services/heartbeats"));
+        return PathRights.of(toSend("SETUP", "/services/heartbeats"), toSend("TUNE", "/services/off/*"));
     }
 }

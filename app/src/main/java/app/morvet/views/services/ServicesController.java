@@ -14,6 +14,7 @@ import app.morvet.sources.messages.Masks;
 import app.morvet.sources.readings.Series;
 import app.morvet.sources.readings.SeriesBook;
 import app.morvet.sources.states.States;
+import app.morvet.views.windows.WindowsHere;
 import app.morvet.work.actions.Actions;
 import app.morvet.work.cases.CaseBook;
 import java.time.Duration;
@@ -46,8 +47,13 @@ class ServicesController {
     /** @param said what it said beside its word; may be empty */
     record Told(String at, String word, String mark, String lasted, String said) {}
 
-    /** One state of the component at hand. */
-    record StateOf(long series, String name, String word, String mark) {}
+    /**
+     * One state of the component at hand.
+     *
+     * @param ended  whether it was taken off
+     * @param canEnd whether somebody can: what Morvet tells itself ends with what it asks
+     */
+    record StateOf(long series, String name, String word, String mark, boolean ended, boolean canEnd) {}
 
     private final ServiceRows rows;
     private final SeriesBook series;
@@ -59,6 +65,7 @@ class ServicesController {
     private final ChangeViews changeViews;
     private final Masks masks;
     private final Actions actions;
+    private final WindowsHere windows;
     private final Estate estate;
     private final Times times;
 
@@ -73,6 +80,7 @@ class ServicesController {
             ChangeViews changeViews,
             Masks masks,
             Actions actions,
+            WindowsHere windows,
             Estate estate,
             Times times) {
         this.rows = rows;
@@ -85,6 +93,7 @@ class ServicesController {
         this.changeViews = changeViews;
         this.masks = masks;
         this.actions = actions;
+        this.windows = windows;
         this.estate = estate;
         this.times = times;
     }
@@ -154,6 +163,7 @@ class ServicesController {
         model.addAttribute("needing", estate.needing(one.id()));
         model.addAttribute("infos", changes.said(one.id()));
         model.addAttribute("on", actions.on(one, 0, who));
+        model.addAttribute("window", windows.of(one));
         model.addAttribute("guards", guards.over(one.id()));
         model.addAttribute("cases", cases.openOn(one.id()));
         var now = times.now();
@@ -216,8 +226,10 @@ class ServicesController {
                     return new StateOf(
                             it.id(),
                             (it.measure().words() + " " + it.labelWords()).strip(),
-                            word == null ? "nothing told" : word,
-                            ServiceRows.mark(word, over.get(it.id())));
+                            series.ended(it.id()) ? "taken off" : word == null ? "nothing told" : word,
+                            ServiceRows.mark(word, over.get(it.id())),
+                            series.ended(it.id()),
+                            it.feed() != null && !series.ended(it.id()));
                 })
                 .toList();
     }

@@ -12,6 +12,7 @@ import app.morvet.sources.changes.Changes;
 import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.ReadingHistory;
 import app.morvet.sources.readings.SeriesBook;
+import app.morvet.views.windows.WindowsHere;
 import app.morvet.work.actions.Actions;
 import app.morvet.work.cases.CaseBook;
 import java.time.Duration;
@@ -53,6 +54,7 @@ class EstateController {
     record Tree(String application, String key, List<Placed> standing) {}
 
     private final Actions actions;
+    private final WindowsHere windows;
     private final Estate estate;
     private final EstateSearch search;
     private final Upkeep upkeep;
@@ -66,6 +68,7 @@ class EstateController {
 
     EstateController(
             Actions actions,
+            WindowsHere windows,
             Estate estate,
             EstateSearch search,
             Upkeep upkeep,
@@ -77,6 +80,7 @@ class EstateController {
             CaseBook cases,
             Times times) {
         this.actions = actions;
+        this.windows = windows;
         this.estate = estate;
         this.search = search;
         this.upkeep = upkeep;
@@ -159,6 +163,7 @@ class EstateController {
 
     private void fillComponent(Estate.Component one, Person who, Model model) {
         model.addAttribute("on", actions.on(one, 0, who));
+        model.addAttribute("window", windows.of(one));
         model.addAttribute("one", one);
         model.addAttribute("runsIn", estate.applicationOf(one).orElse(null));
         model.addAttribute("owner", estate.ownerOf(one).map(Estate.Team::name).orElse("nobody yet"));

@@ -61,7 +61,11 @@ public class Actions implements OutpostPart {
     public record Asked(long id, String mark, String what, String outcome, String words) {}
 
     /** All that is shown of a component: what can be done to it, and what was. */
-    public record On(String key, long caseId, List<Offered> offered, List<Asked> asked) {}
+    public record On(long component, String key, String name, long caseId, List<Offered> offered, List<Asked> asked) {
+        boolean isEmpty() {
+            return offered.isEmpty() && asked.isEmpty();
+        }
+    }
 
     private final ActionStore store;
     private final Outposts outposts;
@@ -128,7 +132,9 @@ public class Actions implements OutpostPart {
                     who != null && who.role().compareTo(action.lowest()) >= 0,
                     action.lowest().word()));
         return new On(
+                component.id(),
                 component.key(),
+                component.name(),
                 caseId,
                 offered,
                 store.latest(component.id(), SHOWN).stream().map(this::asked).toList());

@@ -60,8 +60,12 @@ class OwnInitiative {
             if (!alert.origin().kind().equals(GUARD)) continue;
             if (one.transition().kind() == Transition.Kind.CLEARED)
                 helped(alert, one.transition().at());
-            else if (one.transition().kind() == Transition.Kind.RAISED && !alert.held() && !alert.flaps()) begin(alert);
+            else if (begins(one.transition().kind()) && !alert.held() && !alert.flaps()) begin(alert);
         }
+    }
+
+    private static boolean begins(Transition.Kind kind) {
+        return kind == Transition.Kind.RAISED || kind == Transition.Kind.RELEASED;
     }
 
     private void begin(Alert alert) {

@@ -8,6 +8,7 @@ import app.morvet.ground.base.Errand;
 import app.morvet.ground.base.Errands;
 import app.morvet.ground.base.Outgoing;
 import app.morvet.ground.connections.Seal;
+import app.morvet.ground.estate.Estate;
 import app.morvet.probe.Headers;
 import java.io.IOException;
 import java.net.http.HttpRequest;
@@ -33,7 +34,7 @@ import tools.jackson.databind.json.JsonMapper;
  * which is not known whether it was taken is told so, and never made again by itself.
  */
 @Service
-class WebActions implements Errand {
+public class WebActions implements Errand {
     private static final String NAME = "web-action";
     private static final String SEALED_FOR = "web-action";
 
@@ -46,6 +47,7 @@ class WebActions implements Errand {
     private final Outgoing outgoing;
     private final Errands errands;
     private final Actions actions;
+    private final Estate estate;
     private final Audit audit;
     private final Clock clock;
 
@@ -56,6 +58,7 @@ class WebActions implements Errand {
             Outgoing outgoing,
             Errands errands,
             @Lazy Actions actions,
+            Estate estate,
             Audit audit,
             Clock clock) {
         this.jdbc = jdbc;
@@ -64,6 +67,7 @@ class WebActions implements Errand {
         this.outgoing = outgoing;
         this.errands = errands;
         this.actions = actions;
+        this.estate = estate;
         this.audit = audit;
         this.clock = clock;
     }
@@ -109,9 +113,36 @@ class WebActions implements Errand {
                 .optional();
     }
 
+    /** Sets one up, for analysts, by the application itself. */
+    public void set(
+            String name,
+            String component,
+            String url,
+            String headers,
+            String body,
+            String arguments,
+            String figureUrl,
+            String figurePath) {
+        keep(
+                new WebAction(
+                        0,
+                        name,
+                        estate.byKey(component).orElseThrow().id(),
+                        Role.ANALYST,
+                        url,
+                        headers,
+                        body,
+                        WebAction.arguments(arguments),
+                        figureUrl,
+                        figurePath,
+                        0),
+                component,
+                null);
+    }
+
     /** @throws IllegalArgumentException that says what cannot be */
     @Transactional
-    public void keep(WebAction one, String component, Person by) {
+    void keep(WebAction one, String component, @Nullable Person by) {
         outgoing.check(WebAction.filled(one.url(), first(one)));
         if (!one.figureUrl().isEmpty()) outgoing.check(one.figureUrl());
         boolean taken = jdbc.sql("select exists (select 1 from web_action where name = :name and id <> :id)")
@@ -141,6 +172,7 @@ class WebActions implements Errand {
         if (one.id() != 0) statement = statement.param("id", one.id()).param("version", one.version());
         if (statement.update() != 1)
             throw new IllegalArgumentException("Somebody else changed this action meanwhile; look at it as it is now.");
+        if (by == null) return;
         audit.record(
                 by,
                 one.id() == 0 ? "action made" : "action changed",

@@ -9,9 +9,11 @@ import app.morvet.ground.page.Times;
 import app.morvet.sources.messages.MessageScope;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
@@ -60,6 +62,15 @@ public class CaseBook {
     @Transactional(readOnly = true)
     public List<WorkCase> openOn(long component) {
         return store.open().stream().filter(one -> one.component() == component).toList();
+    }
+
+    /** What a case is about: the component that causes it, then those of its alerts that are up. */
+    @Transactional(readOnly = true)
+    public Set<Long> about(WorkCase one) {
+        var about = new LinkedHashSet<Long>();
+        about.add(one.component());
+        alerts.upOf(one.id()).forEach(alert -> about.add(alert.about().component()));
+        return about;
     }
 
     /** Gives back the id of the log entry, by which the act can be undone; the same for the other acts. */

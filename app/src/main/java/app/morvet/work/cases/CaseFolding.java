@@ -71,7 +71,8 @@ class CaseFolding {
             if (one.alert().held()) continue;
             var change = one.transition();
             switch (change.kind()) {
-                case RAISED -> raised(one.alert(), change);
+                case RAISED -> raised(one.alert(), change, "");
+                case RELEASED -> raised(one.alert(), change, one.why());
                 case SAYS -> says(one.alert(), change, said);
                 case ROSE, EASED, FLAPS, CLEARED -> moved(one.alert(), change);
             }
@@ -95,7 +96,8 @@ class CaseFolding {
         }
     }
 
-    private void raised(Alert alert, Transition change) {
+    /** @param heldUntilNow why it was held until now, in a sentence; empty where it was not */
+    private void raised(Alert alert, Transition change, String heldUntilNow) {
         var why = new AtomicReference<String>();
         var home = Home.of(alert.about(), change.at(), store.known(alert.about()), () -> {
             var found = explanations.of(alert);
@@ -117,9 +119,11 @@ class CaseFolding {
         else if (Objects.equals(folded.topic(), topic)) store.raisedSince(into, change.at());
         if (folded.settled()) {
             reopen(folded, change.at(), "\"" + origins.of(alert).name(alert) + "\" alerts again");
+            if (!heldUntilNow.isEmpty()) store.addEntry(into, change.at(), null, "window", heldUntilNow, null);
             return;
         }
         store.addEntry(into, change.at(), null, "alert", alert.words(), null);
+        if (!heldUntilNow.isEmpty()) store.addEntry(into, change.at(), null, "window", heldUntilNow, null);
         if (home instanceof Home.Explained)
             store.addEntry(into, change.at(), null, "explained", "This explains it: " + why.get(), null);
         wakeIfWorse(folded, alert.level(), change.at());
@@ -171,7 +175,7 @@ class CaseFolding {
                     case ROSE -> "rose to " + level.word() + ": " + alert.words();
                     case EASED -> "eased to " + level.word() + ": " + alert.words();
                     case FLAPS -> "\"%s\" comes and goes; it stays up until it is steady".formatted(name);
-                    case CLEARED, RAISED, SAYS -> "\"%s\" has cleared".formatted(name);
+                    case CLEARED, RAISED, RELEASED, SAYS -> "\"%s\" has cleared".formatted(name);
                 };
         store.addEntry(folded.id(), change.at(), null, "alert", words, null);
         if (folded.settled()) {

@@ -5,6 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.Browser;
 import app.morvet.MorvetTest;
+import app.morvet.core.guard.StateGuard;
+import app.morvet.core.guard.Terms;
+import app.morvet.core.guard.Watch;
+import java.time.Duration;
+import java.util.List;
 import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -73,6 +78,31 @@ class CheckPagesTest extends MorvetTest {
                         .query(String.class)
                         .single())
                 .isEqualTo("check made, check changed, check changed, check deleted");
+    }
+
+    @Test
+    void theAlertOfACheckThatIsTakenAwayIsOver() throws Exception {
+        long guard = guards.set(
+                "Fails " + mark,
+                true,
+                Watch.of("check").named(mark + "-api"),
+                new StateGuard(
+                        null,
+                        new StateGuard.Condition(StateGuard.Manner.IN, List.of("failed"), Duration.ZERO),
+                        Terms.clearing(1, Duration.ZERO)),
+                "");
+        lead.post("/services/checks/0", form(mark, "200", ""));
+        eventually(() -> assertThat(up(guard)).isEqualTo(1));
+        lead.post("/services/checks/" + id() + "/delete", "");
+        eventually(() -> assertThat(up(guard)).isZero());
+    }
+
+    private int up(long guard) {
+        return jdbc.sql(
+                        "select count(*) from alert where origin_kind = 'guard' and origin_id = :id and cleared_at is null")
+                .param("id", guard)
+                .query(Integer.class)
+                .single();
     }
 
     @Test

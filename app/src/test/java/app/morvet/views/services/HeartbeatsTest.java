@@ -68,6 +68,42 @@ class HeartbeatsTest extends MorvetTest {
         assertThat(promised()).isEqualTo(Duration.ofHours(1));
     }
 
+    @Test
+    void whatEndsForGoodIsTakenOffTheListWithItsAlertsAndItsKeyAndToldOfAgainItIsBack() throws Exception {
+        setUpOnce();
+        long guard = guards.set(
+                "Alive " + mark,
+                true,
+                Watch.of("alive").named(mark),
+                new SilenceGuard(Limits.above(0, 100), Terms.clearing(1, Duration.ZERO)),
+                "");
+        alive(Duration.ofMinutes(40), "PT10M", "");
+        eventually(() -> assertThat(alerts(guard)).isEqualTo(1));
+        loggedIn("admin").post("/services/heartbeats", "component=" + mark + "&every=10+min");
+        long id = series.find(estate.byKey(mark).orElseThrow().id(), "alive", Map.of())
+                .orElseThrow()
+                .id();
+        assertThat(loggedIn("analyst").post("/services/off/" + id, "").statusCode())
+                .isEqualTo(403);
+        var lead = loggedIn("lead");
+        assertThat(lead.page("/services/heartbeats")
+                        .select("tr:contains(" + mark + ") button")
+                        .text())
+                .isEqualTo("Take it off");
+        assertThat(lead.post("/services/off/" + id, "").statusCode()).isEqualTo(302);
+        assertThat(lead.page("/services/heartbeats").select("tr:contains(" + mark + ")"))
+                .isEmpty();
+        eventually(() -> assertThat(alerts(guard)).isZero());
+        assertThat(keys.all())
+                .filteredOn(key -> key.name().equals("alive " + mark))
+                .singleElement()
+                .satisfies(key -> assertThat(key.revokedAt()).isNotNull());
+        alive(Duration.ZERO, "PT10M", "");
+        assertThat(lead.page("/services/heartbeats").select("tr:contains(" + mark + ")"))
+                .hasSize(1);
+        assertThat(lead.post("/services/off/999999999", "").statusCode()).isEqualTo(404);
+    }
+
     private int alerts(long guard) {
         return jdbc.sql(
                         "select count(*) from alert where origin_kind = 'guard' and origin_id = :id and cleared_at is null")

@@ -148,7 +148,7 @@ class ActionsTest extends MorvetTest {
         long number = ((Number) casesOf(subject).getFirst().get("id")).longValue();
         outpost.may("{\"name\":\"mend\",\"of\":\"%s\",\"right\":\"analyst\",\"arguments\":{}}".formatted(subject.key()))
                 .tells();
-        assertThat(analyst.page("/cases/" + number).text()).contains("What can be done here", "mend by " + name);
+        assertThat(analyst.page("/cases/" + number).text()).contains("What can be done: ", "mend by " + name);
         analyst.post("/actions/" + subject.key(), "outpost=" + id + "&action=mend&case=" + number);
         long order = orders().get(0).path("id").asLong();
         told(order, "FETCHED", "");

@@ -17,6 +17,8 @@ public record Transition(Kind kind, Instant at, @Nullable Severity level, double
     public enum Kind {
         /** There was no alert, now there is. */
         RAISED,
+        /** It was up and held, and is held no longer. */
+        RELEASED,
         /** To a worse severity. */
         ROSE,
         /** To a milder severity, after the clear time. */

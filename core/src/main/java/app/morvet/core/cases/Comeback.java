@@ -30,10 +30,15 @@ public final class Comeback {
      * @param value      the value now
      */
     public static boolean grewAgain(Guard guard, double atSettling, double value) {
-        // Counts stay over their limit for a while by themselves; of other values none could say that.
+        return standsOnPast(guard)
+                && guard instanceof LimitGuard limit
+                && value - atSettling > limit.limits().mildest().low();
+    }
+
+    /** Whether a guard counts what has happened: such stays over its limit for a while by itself; of other values none could say that. */
+    public static boolean standsOnPast(Guard guard) {
         return guard instanceof LimitGuard limit
                 && limit.limits().side() == Side.ABOVE
-                && limit.amount().fold() == Amount.Fold.SUM
-                && value - atSettling > limit.limits().mildest().low();
+                && limit.amount().fold() == Amount.Fold.SUM;
     }
 }

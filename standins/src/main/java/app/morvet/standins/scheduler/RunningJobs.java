@@ -20,6 +20,7 @@ import org.jspecify.annotations.Nullable;
  */
 final class RunningJobs {
     static final int SLOTS = 4;
+    private static final int MOST_SLOTS = 16;
     private static final Duration PROGRESS = Duration.ofSeconds(30);
     private static final Duration RETRY = Duration.ofMinutes(3);
     private static final DateTimeFormatter DUE = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm", Locale.ENGLISH);
@@ -37,6 +38,7 @@ final class RunningJobs {
      * @param start when the stand-in began; what comes before it is its past
      * @param at    up to where time has gone
      * @param done  the last night of each job that is done
+     * @param slots how many may run at a time; null in what was kept before that could be said
      */
     record Memory(
             Instant start,
@@ -47,11 +49,12 @@ final class RunningJobs {
             Set<String> held,
             Map<String, Trouble> troubles,
             Map<String, Integer> failCodes,
-            Map<String, Instant> done) {
+            Map<String, Instant> done,
+            @Nullable Integer slots) {
         /** Of one that begins at an instant and has a past. */
         static Memory fresh(Instant start, Duration past) {
             return new Memory(
-                    start, start.minus(past), 0, List.of(), List.of(), Set.of(), Map.of(), Map.of(), Map.of());
+                    start, start.minus(past), 0, List.of(), List.of(), Set.of(), Map.of(), Map.of(), Map.of(), SLOTS);
         }
     }
 
@@ -68,6 +71,7 @@ final class RunningJobs {
     private final Map<String, Trouble> troubles;
     private final Map<String, Integer> failCodes;
     private final Map<String, Instant> done;
+    private int slots;
     private final List<Map<String, Object>> untold = new ArrayList<>();
 
     RunningJobs(long seed, Memory known) {
@@ -81,6 +85,7 @@ final class RunningJobs {
         this.troubles = new HashMap<>(known.troubles());
         this.failCodes = new HashMap<>(known.failCodes());
         this.done = new HashMap<>(known.done());
+        this.slots = known.slots() == null ? SLOTS : known.slots();
     }
 
     Memory memory() {
@@ -93,7 +98,18 @@ final class RunningJobs {
                 Set.copyOf(held),
                 Map.copyOf(troubles),
                 Map.copyOf(failCodes),
-                Map.copyOf(done));
+                Map.copyOf(done),
+                slots);
+    }
+
+    int slots() {
+        return slots;
+    }
+
+    /** So many may run at a time from now on; what runs goes on. */
+    void slots(int some) {
+        if (some < 1 || some > MOST_SLOTS) throw new IllegalArgumentException("a scheduler has 1 to 16 slots");
+        slots = some;
     }
 
     /** Up to where time has gone. */
@@ -123,7 +139,7 @@ final class RunningJobs {
                     .filter(one -> one.endsAt() != null)
                     .min(Comparator.comparing(Active::endsAt))
                     .orElse(null);
-            var ready = running.size() >= SLOTS
+            var ready = running.size() >= slots
                     ? null
                     : waiting.stream()
                             .filter(one -> !held.contains(one.job()))

@@ -107,6 +107,11 @@ class Scheduler {
         return answered.computeIfAbsent(idempotencyKey, fresh -> jobs.order(order, Task.of(key), run));
     }
 
+    synchronized void slots(int some) {
+        jobs.slots(some);
+        keep.write(MEMORY, jobs.memory());
+    }
+
     synchronized List<RunningJobs.Shown> shown() {
         return jobs.shown();
     }
@@ -117,7 +122,7 @@ class Scheduler {
         status.put("caughtUp", jobs.at().plus(LIVE).isAfter(clock.instant()));
         status.put("trouble", trouble);
         status.put("running", jobs.running());
-        status.put("slots", RunningJobs.SLOTS);
+        status.put("slots", jobs.slots());
         return status;
     }
 

@@ -77,4 +77,21 @@ class SchedulerController {
             return ResponseEntity.ok(new RunningJobs.Answer("refused", "", String.valueOf(unknown.getMessage())));
         }
     }
+
+    record Slots(int slots) {}
+
+    /** How many may run at a time. */
+    @PostMapping("/scheduler/api/slots")
+    @ResponseBody
+    ResponseEntity<?> slots(
+            @RequestHeader(name = "Authorization", defaultValue = "") String authorization, @RequestBody Slots wanted) {
+        if (!authorization.equals("Bearer " + settings.deskToken()))
+            return ResponseEntity.status(401).body(Map.of("error", "unknown token"));
+        try {
+            scheduler.slots(wanted.slots());
+            return ResponseEntity.ok(wanted);
+        } catch (IllegalArgumentException wrong) {
+            return ResponseEntity.badRequest().body(Map.of("error", String.valueOf(wrong.getMessage())));
+        }
+    }
 }

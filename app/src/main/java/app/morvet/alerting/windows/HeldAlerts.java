@@ -1,0 +1,79 @@
+package app.morvet.alerting.windows;
+
+import app.morvet.alerting.alerts.Alert;
+import app.morvet.alerting.alerts.Holding;
+import app.morvet.core.alert.About;
+import app.morvet.core.alert.Move;
+import app.morvet.core.windows.Cover;
+import app.morvet.ground.estate.Estate;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+
+/**
+ * What is raised in a window is held. Event time leads, as in guards: what began before the window and was noticed in it is not
+ * held, and what began in it and is noticed after its end is held until the next round looks at it.
+ */
+@Component
+class HeldAlerts implements Holding {
+    private final Windows windows;
+    private final HeldStore store;
+    private final Estate estate;
+
+    HeldAlerts(Windows windows, HeldStore store, Estate estate) {
+        this.windows = windows;
+        this.store = store;
+        this.estate = estate;
+    }
+
+    /** Trouble is planned where it shows, or where it comes from. */
+    Optional<Cover.On> covering(About about, Instant at) {
+        return windows.covering(about.component(), at)
+                .or(() -> about.cause() == about.component() ? Optional.empty() : windows.covering(about.cause(), at));
+    }
+
+    @Override
+    public boolean covers(Move raised) {
+        return covering(raised.about(), raised.transition().at()).isPresent();
+    }
+
+    @Override
+    public void holds(Alert raised) {
+        covering(raised.about(), raised.raisedAt()).ifPresent(on -> hold(raised.id(), on));
+    }
+
+    void hold(long alert, Cover.On on) {
+        store.hold(alert, on.id(), on.occurrence().meant(), on.to(), on.window().pauses());
+    }
+
+    @Override
+    public Optional<String> letsGo(Alert held, Move move) {
+        var row = store.of(List.of(held.id())).get(held.id());
+        if (row == null) return Optional.empty();
+        var rests = row.restsAt();
+        if (rests != null) {
+            if (held.value() < rests) store.rests(held.id(), held.value());
+            if (held.value() <= rests) return Optional.empty();
+            store.released(held.id(), move.transition().at());
+            return Optional.of(began(held, row) + " It stood on what had happened inside, and has grown since.");
+        }
+        // One alert over several components is held only as long as what shows it is.
+        var at = move.transition().at();
+        if (move.about().equals(held.about())
+                || at.isAfter(row.until())
+                || covering(move.about(), at).isPresent()) return Optional.empty();
+        store.released(held.id(), at);
+        return Optional.of("%s It shows on %s now, which no window covers."
+                .formatted(
+                        began(held, row),
+                        estate.component(move.about().component()).name()));
+    }
+
+    /** {@code It began 22:51 in the window "New gate firmware"; it would have been critical.} */
+    String began(Alert held, HeldStore.Row row) {
+        var name = windows.find(row.window()).map(one -> one.window().name()).orElse("that is gone");
+        return "It began in the window \"%s\"; without that it would have been a %s case."
+                .formatted(name, held.level().word());
+    }
+}
