@@ -211,6 +211,12 @@ class DemoGuards {
                         Terms.clearing(1, Duration.ZERO)),
                 "Open the check and *try it now*: it shows what was asked, what came back, and which expectation was not met.");
         guards.set(
+                "Sign of life missing",
+                true,
+                Watch.of("alive"),
+                new SilenceGuard(Limits.above(0, 2), Terms.clearing(1, Duration.ZERO)),
+                "Look whether what sends it runs; a copy or a transfer that does not begin says nothing else.");
+        guards.set(
                 "Version differs",
                 true,
                 Watch.of("version"),

@@ -133,8 +133,12 @@ class BarriersTest extends InAHouse {
                         "/batch?path=bank-file",
                         "/batch/jobs/settle-bookings",
                         "/batch/jobs/settle-bookings/edit",
-                        "/batch/windows",
-                        "/batch/windows/new/edit",
+                        "/windows",
+                        "/windows?zoom=month",
+                        "/windows/8",
+                        "/windows/new",
+                        "/windows/8/edit",
+                        "/windows/keys",
                         "/batch/calendars",
                         "/batch/file")
                 .forEach(path -> look(page, path));

@@ -7,10 +7,18 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.time.Duration;
+import java.time.LocalDateTime;
 import org.junit.jupiter.api.Test;
 
-/** A night of Sundrava Ferries in a browser, from twenty past three on: settling bookings goes slowly, archiving has failed. */
+/**
+ * A night of Sundrava Ferries in a browser, from twenty past three on: settling bookings goes slowly, archiving has failed; planned work
+ * is done, and a sign of life fails to come.
+ */
 class BatchTest extends InAHouse {
     private static final LocatorAssertions.ContainsTextOptions PATIENTLY =
             new LocatorAssertions.ContainsTextOptions().setTimeout(60_000);
@@ -137,5 +145,81 @@ class BatchTest extends InAHouse {
                 .focus();
         page.keyboard().press("Enter");
         page.waitForURL("**/batch/jobs/settle-bookings");
+    }
+
+    /** Planned work on a service, made as its sentence: what stops in it wakes nobody, and what outlives it is a case that says so. */
+    @Test
+    void plannedWorkWakesNobodyAndWhatOutlivesItIsACase() throws Exception {
+        var lead = pages.logIn("lead");
+        lead.navigate("/services");
+        assertThat(main(lead)).containsText("seat-map", PATIENTLY);
+        lead.navigate("/guards/new?kind=state&measure=service&component=service&pattern=seat-map"
+                + "&stateCritical=stopped&stateCriticalFor=0&calm=0");
+        lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Seats stopped");
+        button(lead, "Save").click();
+        assertThat(main(lead)).containsText("Seats stopped");
+        var page = pages.logIn("analyst");
+        page.onDialog(com.microsoft.playwright.Dialog::accept);
+        page.keyboard().press("8");
+        page.waitForURL("**/windows");
+        link(page, "New window").click();
+        page.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Seats are moved");
+        page.getByLabel("Name or pattern").fill("seat-map");
+        assertThat(page.locator("#window-means")).containsText("It covers 1 component: seat-map.");
+        // It is offered for the next hour, and is to be on now.
+        var from = page.locator("input[name=from]");
+        from.fill(LocalDateTime.parse(from.inputValue()).minusHours(1).toString());
+        assertThat(page.locator("#window-means")).containsText("hold call-outs for seat-map");
+        page.getByLabel("Because").fill("a new plan of the seats");
+        button(page, "Save").click();
+        assertThat(main(page)).containsText("because a new plan of the seats");
+        assertThat(main(page)).containsText("on until");
+
+        house.panel("/machines/seat-map/ail", "ailment", "STOPPED");
+        assertThat(main(page)).containsText("Service on seat-map is stopped", PATIENTLY);
+        assertThat(main(page)).containsText("held until");
+        assertThat(page.locator(".nowline")).containsText("held");
+        assertThat(
+                        house.one(
+                                "select count(*) from work_case where headline like '%seat-map%' and opened_at > now() - interval '5 min'"))
+                .isEqualTo("0");
+        button(page, "End it now").click();
+        assertThat(main(page)).containsText("became work", PATIENTLY);
+        page.navigate("/cases");
+        var dossier = new CasePage(page);
+        dossier.open("Service on seat-map is stopped");
+        assertThat(dossier.log()).containsText("It began in the window \"Seats are moved\"");
+        house.panel("/machines/seat-map/heal");
+        assertThat(dossier.heading()).containsText("Over on seat-map", PATIENTLY);
+    }
+
+    /** What says that it is alive every ten seconds, and then says nothing. */
+    @Test
+    void aSignOfLifeThatIsMissingIsACase() throws Exception {
+        var page = pages.logIn("admin");
+        page.navigate("/services/heartbeats");
+        page.getByLabel("What is to say that it is alive").fill("harbour-copy");
+        page.getByLabel("Promised every").fill("10 s");
+        button(page, "Make a key for it").click();
+        var call = page.locator("pre.payload").textContent();
+        var key = call.replaceAll("(?s).*Bearer (\\S+?)'.*", "$1");
+        var alive = "{\"specversion\":\"1.0\",\"id\":\"1\",\"source\":\"/alive\",\"type\":\"app.morvet.alive\","
+                + "\"subject\":\"harbour-copy\",\"data\":{\"every\":\"PT10S\"}}";
+        var answer = HttpClient.newHttpClient()
+                .send(
+                        HttpRequest.newBuilder(URI.create(house.address() + "/api/v1/events"))
+                                .header("Authorization", "Bearer " + key)
+                                .header("Content-Type", "application/cloudevents+json")
+                                .POST(HttpRequest.BodyPublishers.ofString(alive))
+                                .build(),
+                        HttpResponse.BodyHandlers.ofString());
+        assertThat(answer.statusCode()).isEqualTo(202);
+        var row = page.locator("#heartbeat-rows tr").filter(new Locator.FilterOptions().setHasText("harbour-copy"));
+        assertThat(row).isVisible();
+        page.navigate("/cases");
+        assertThat(new CasePage(page).row("alive not heard on harbour-copy"))
+                .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(90_000));
+        page.navigate("/services/heartbeats");
+        assertThat(row).containsText("late by");
     }
 }

@@ -21,7 +21,7 @@ import org.springframework.stereotype.Component;
 /** Guards, as what raised an alert. */
 @Component
 class GuardOrigins implements OriginKind {
-    private static final String KIND = "guard";
+    static final String KIND = "guard";
     /** How many points a curve has, about; enough for a pixel or two each. */
     private static final int POINTS = 288;
 

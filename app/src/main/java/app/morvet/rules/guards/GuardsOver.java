@@ -1,6 +1,8 @@
 package app.morvet.rules.guards;
 
+import app.morvet.alerting.alerts.Alerts;
 import java.util.List;
+import java.util.stream.Collectors;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
@@ -11,12 +13,19 @@ public class GuardsOver {
     public record Over(long id, String name, String mark) {}
 
     private final JdbcClient jdbc;
+    private final Alerts alerts;
 
-    GuardsOver(JdbcClient jdbc) {
+    GuardsOver(JdbcClient jdbc, Alerts alerts) {
         this.jdbc = jdbc;
+        this.alerts = alerts;
     }
 
     public List<Over> over(long component) {
+        var held = alerts.heldUp().stream()
+                .filter(one -> one.origin().kind().equals(GuardOrigins.KIND)
+                        && one.about().component() == component)
+                .map(one -> one.origin().id())
+                .collect(Collectors.toSet());
         return jdbc.sql(
                         """
                         select g.id, g.name,
@@ -27,7 +36,10 @@ public class GuardsOver {
                          group by g.id, g.name
                          order by g.name""")
                 .param("component", component)
-                .query((row, number) -> new Over(row.getLong("id"), row.getString("name"), row.getString("mark")))
+                .query((row, number) -> new Over(
+                        row.getLong("id"),
+                        row.getString("name"),
+                        held.contains(row.getLong("id")) ? "held" : row.getString("mark")))
                 .list();
     }
 }

@@ -5,6 +5,7 @@ import app.morvet.core.guard.BandGuard;
 import app.morvet.core.guard.Clearing;
 import app.morvet.core.guard.Damping;
 import app.morvet.core.guard.Guard;
+import app.morvet.core.guard.Limit;
 import app.morvet.core.guard.LimitGuard;
 import app.morvet.core.guard.Limits;
 import app.morvet.core.guard.Side;
@@ -240,6 +241,16 @@ class ReadyMade {
                                 null,
                                 Terms.clearing(1, Duration.ZERO)),
                         LOOK),
+                new Offer(
+                        "unplanned-changes",
+                        "Changed outside a window",
+                        Watch.of("changes_outside_windows"),
+                        new LimitGuard(
+                                new Window.Sliding(Duration.ofHours(1)),
+                                Amount.of(Amount.Fold.SUM),
+                                new Limits(Limit.above(0), null),
+                                Terms.clearing(1, Duration.ZERO)),
+                        "See what was changed, and ask who did it whether it was meant to be; planned work has a window."),
                 new Offer(
                         "queue-depth",
                         "Queue does not drain",

@@ -17,6 +17,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Service;
@@ -32,12 +34,17 @@ public class Changes implements AgedData {
 
     public record Observed(long id, long component, Change change) {}
 
+    /** A change was told; published within the transaction that keeps it, and again where it is told again. */
+    public record ChangeSeen(long component, Instant at) {}
+
     private final ChangeStore store;
     private final Estate estate;
     private final MorvetSettings settings;
     private final Live live;
+    private final ApplicationEventPublisher events;
 
-    Changes(ChangeStore store, Estate estate, MorvetSettings settings, Live live) {
+    Changes(ChangeStore store, Estate estate, MorvetSettings settings, Live live, ApplicationEventPublisher events) {
+        this.events = events;
         this.store = store;
         this.estate = estate;
         this.settings = settings;
@@ -46,7 +53,7 @@ public class Changes implements AgedData {
 
     /** Stores what events tell, in the transaction that acknowledges them. */
     void told(long feed, List<EventKind.Arrived<Change>> some) {
-        store.add(
+        add(
                 feed,
                 some.stream()
                         .map(one -> new ChangeStore.Told(one.id(), one.component(), one.said()))
@@ -79,8 +86,14 @@ public class Changes implements AgedData {
                 changes.add(new ChangeStore.Told("", component, change));
         }
         store.say(now.values());
-        store.add(arrived.feed(), changes);
+        add(arrived.feed(), changes);
         if (!changes.isEmpty()) live.changed("changes");
+    }
+
+    private void add(@Nullable Long feed, List<ChangeStore.Told> some) {
+        store.add(feed, some);
+        some.forEach(one ->
+                events.publishEvent(new ChangeSeen(one.component(), one.change().at())));
     }
 
     /** For what is set up by the application itself. */

@@ -187,15 +187,16 @@ class WindowPreview {
                         .distinct()
                         .toList(),
                 NAMED);
-        return "In the last two weeks it would have held %s%s%s: on %s. %s"
-                .formatted(
-                        held.size() == 1 ? "1 alert" : held.size() + " alerts",
-                        critical == 0 ? "" : ", %d of them critical".formatted(critical),
-                        when,
-                        names.list(),
-                        outlived == 0
-                                ? "None outlived it."
-                                : "%d outlived it and would have become cases at its end.".formatted(outlived));
+        var what = held.size() == 1
+                ? (critical == 1 ? "1 critical alert" : "1 alert")
+                : held.size() + " alerts" + (critical == 0 ? "" : ", %d of them critical,".formatted(critical));
+        var after =
+                switch ((int) outlived) {
+                    case 0 -> "None outlived it.";
+                    case 1 -> "One outlived it and would have become a case at its end.";
+                    default -> "%d outlived it and would have become cases at its end.".formatted(outlived);
+                };
+        return "In the last two weeks it would have held %s%s on %s. %s".formatted(what, when, names.list(), after);
     }
 
     private static boolean outlived(Alert one, List<Plan.Span> spans) {

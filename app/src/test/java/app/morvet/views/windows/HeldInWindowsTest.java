@@ -12,6 +12,7 @@ import app.morvet.core.alert.Transition;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Amount;
+import app.morvet.core.guard.Limit;
 import app.morvet.core.guard.LimitGuard;
 import app.morvet.core.guard.Limits;
 import app.morvet.core.guard.Terms;
@@ -24,6 +25,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
+import java.util.List;
+import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -293,5 +296,35 @@ class HeldInWindowsTest extends ToldAlerts {
         assertThat(theCase(host).settled()).isTrue();
         end(id);
         eventually(() -> assertThat(theCase(host).settled()).isFalse());
+    }
+
+    @Test
+    void whatIsChangedOutsideAWindowIsCountedAndGuardsCallOnIt() throws Exception {
+        var planned = component(host());
+        var unplanned = component(host());
+        over(planned, -20, 60);
+        long guard = guards.set(
+                "Unplanned " + NUMBER.incrementAndGet(),
+                true,
+                Watch.of("changes_outside_windows"),
+                new LimitGuard(
+                        new Window.Sliding(Duration.ofHours(1)),
+                        Amount.of(Amount.Fold.SUM),
+                        new Limits(Limit.above(0), null),
+                        Terms.clearing(1, Duration.ZERO)),
+                "");
+        for (var one : new Subject[] {planned, unplanned})
+            send(List.of(event(
+                    "change.observed",
+                    one.key(),
+                    Instant.now().minusSeconds(30),
+                    Map.of("what", "version", "before", "4.1", "after", "4.2"))));
+        eventually(() -> assertThat(casesOf(unplanned)).hasSize(1));
+        assertThat(theCase(unplanned).headline()).contains("1 change");
+        assertThat(jdbc.sql("select count(*) from alert where origin_kind = 'guard' and origin_id = :id")
+                        .param("id", guard)
+                        .query(Integer.class)
+                        .single())
+                .isEqualTo(1);
     }
 }

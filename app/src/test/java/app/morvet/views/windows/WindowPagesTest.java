@@ -97,7 +97,7 @@ class WindowPagesTest extends MorvetTest {
                         "1 component: Quay " + mark);
         var calendar = analyst.page("/windows");
         var row = calendar.select("tr:contains(Work on " + mark + ")");
-        assertThat(row.text()).contains("until", "hold call-outs");
+        assertThat(row.text()).contains("until");
         assertThat(row.select("rect.window-bar.hold title").text()).contains("Work on " + mark);
         assertThat(calendar.select(".nowline, [id=nowline]").text()).contains("on");
         assertThat(analyst.page("/windows?zoom=month&from=2020-01-01")
