@@ -39,6 +39,7 @@ class DemoChecks {
         add(
                 "Booking site answers",
                 "booking-site",
+                "/endpoints/booking-site",
                 "text \"Timetable\"",
                 240,
                 past,
@@ -46,6 +47,7 @@ class DemoChecks {
         add(
                 "Fares are open",
                 "fares-api",
+                "/endpoints/fares-api",
                 "$.status = \"open\"",
                 310,
                 past,
@@ -53,6 +55,7 @@ class DemoChecks {
         add(
                 "Manifests are taken",
                 "manifest-api",
+                "/endpoints/manifest-api",
                 "$.status = \"open\"\n$.waiting <= 40",
                 180,
                 past,
@@ -60,15 +63,46 @@ class DemoChecks {
         add(
                 "Payroll answers",
                 "payroll-gateway",
+                "/endpoints/payroll-gateway",
                 "$.status = \"open\"",
                 420,
                 past,
                 List.of(new Trouble(127, 125.5, true), new Trouble(9.2, 8.6, true)));
+        add(
+                "Customer records answer",
+                "ov-eu-7",
+                "/vendors/ostrevia/instance",
+                "$.open = true",
+                160,
+                past,
+                List.of(new Trouble(310.2, 305.1, true), new Trouble(75.4, 70.8, false)));
+        add(
+                "Pay runs are taken",
+                "plr-north-2",
+                "/vendors/pellaroo/instance",
+                "$.open = true",
+                220,
+                past,
+                List.of(new Trouble(129.5, 124.8, true)));
+        add(
+                "Invoices are taken",
+                "mk-inv-3",
+                "/vendors/markentide/instance",
+                "$.open = true",
+                90,
+                past,
+                List.of(new Trouble(220.5, 217.9, false)));
     }
 
-    private void add(String name, String key, String expected, int usualMillis, Duration past, List<Trouble> troubles) {
-        var look = Look.of(
-                "http", Map.of("url", demo.desk() + "/endpoints/" + key, "within", "1500 ms", "expected", expected));
+    private void add(
+            String name,
+            String key,
+            String path,
+            String expected,
+            int usualMillis,
+            Duration past,
+            List<Trouble> troubles) {
+        var look = Look.of("http", Map.of("url", demo.desk() + path, "within", "1500 ms", "expected", expected));
         checks.set(name, key, EVERY, look, List.of(), "", runs(key, usualMillis, past, troubles));
     }
 

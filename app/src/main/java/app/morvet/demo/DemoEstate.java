@@ -39,6 +39,7 @@ class DemoEstate {
     private final DemoRules rules;
     private final DemoBatch batch;
     private final DemoWindows windows;
+    private final DemoVendors vendors;
     private final DemoChanges changes;
     private final DemoOutposts outposts;
     private final IntakeKeys keys;
@@ -54,6 +55,7 @@ class DemoEstate {
             DemoRules rules,
             DemoBatch batch,
             DemoWindows windows,
+            DemoVendors vendors,
             DemoChanges changes,
             DemoOutposts outposts,
             IntakeKeys keys,
@@ -67,6 +69,7 @@ class DemoEstate {
         this.rules = rules;
         this.batch = batch;
         this.windows = windows;
+        this.vendors = vendors;
         this.changes = changes;
         this.outposts = outposts;
         this.keys = keys;
@@ -86,6 +89,7 @@ class DemoEstate {
         guards.add();
         rules.add();
         batch.add(applications);
+        vendors.add(applications);
         windows.add();
         changes.add();
         outposts.add(applications);

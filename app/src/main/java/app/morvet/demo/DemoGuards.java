@@ -211,6 +211,24 @@ class DemoGuards {
                         Terms.clearing(1, Duration.ZERO)),
                 "Open the check and *try it now*: it shows what was asked, what came back, and which expectation was not met.");
         guards.set(
+                "Vendor does not serve",
+                true,
+                Watch.of("vendor").ofKind("vendor instance"),
+                new StateGuard(
+                        StateGuard.Condition.in(Duration.ofMinutes(5), "serves in part"),
+                        StateGuard.Condition.in(Duration.ZERO, "does not serve"),
+                        Terms.clearing(1, Duration.ofMinutes(2))),
+                "See what the vendor writes, and what we see beside it. Vendor Liaison calls them; who needs it is on its page.");
+        guards.set(
+                "Vendor's feed is not read",
+                true,
+                Watch.of("vendor_feed").ofKind("vendor instance"),
+                new StateGuard(
+                        StateGuard.Condition.in(Duration.ofMinutes(15), "in doubt", "not read"),
+                        null,
+                        Terms.clearing(1, Duration.ZERO)),
+                "Open the instance: it says what could not be read. What is not read is not known, however quiet it is.");
+        guards.set(
                 "Sign of life missing",
                 true,
                 Watch.of("alive"),

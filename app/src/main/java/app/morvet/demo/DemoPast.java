@@ -70,6 +70,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private final DemoEstate estate;
     private final DemoStore store;
     private final DemoChecks checks;
+    private final DemoVendors vendors;
     private final List<PastRound> rounds;
     private final Sealing sealing;
     private final List<Derived> derived;
@@ -93,6 +94,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             DemoEstate estate,
             DemoStore store,
             DemoChecks checks,
+            DemoVendors vendors,
             List<PastRound> rounds,
             Sealing sealing,
             List<Derived> derived,
@@ -106,6 +108,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         this.estate = estate;
         this.store = store;
         this.checks = checks;
+        this.vendors = vendors;
         this.rounds = rounds;
         this.sealing = sealing;
         this.derived = derived;
@@ -127,6 +130,8 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         }
         rounds.forEach(PastRound::stop);
         estate.setUp();
+        // Before the feeds are looked at for the first time, since states know no way back.
+        vendors.past();
         Thread.ofPlatform().name("demo-past").daemon().start(this::waitAndMake);
     }
 

@@ -100,9 +100,12 @@ class HostileRoutesTest extends MorvetTest {
     void noPathIsAnError() throws Exception {
         var admin = loggedIn("admin");
         var wrong = new ArrayList<String>();
+        int place = 0;
         for (var route : routes()) {
             if (!route.varies()) continue;
-            for (var value : IN_PATHS) {
+            place++;
+            for (int i = place % 2; i < IN_PATHS.size(); i += 2) {
+                var value = IN_PATHS.get(i);
                 var path = route.at(value);
                 int status = status(admin, route, path, "");
                 if (status >= 500) wrong.add(route.method() + " " + path + ": " + status);
@@ -112,8 +115,8 @@ class HostileRoutesTest extends MorvetTest {
     }
 
     /**
-     * All fields of a route at once with every other value, and each of them twice: which half of the values a route gets follows
-     * from its place, so each value is tried on every other route.
+     * All fields of a route at once with every fourth value, and each of them twice: which of the values a route gets follows from
+     * its place, so each value is tried on every fourth route.
      */
     @Test
     void noFieldIsAnError() throws Exception {
@@ -123,7 +126,7 @@ class HostileRoutesTest extends MorvetTest {
         for (var route : routes()) {
             var path = route.at("999999999999999999");
             place++;
-            for (int i = place % 2; i < IN_FIELDS.size(); i += 2) {
+            for (int i = place % 4; i < IN_FIELDS.size(); i += 4) {
                 var value = IN_FIELDS.get(i);
                 var fields =
                         route.fields().stream().map(name -> name + "=" + value).collect(Collectors.joining("&"));

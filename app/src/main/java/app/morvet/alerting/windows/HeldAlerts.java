@@ -6,6 +6,7 @@ import app.morvet.core.alert.About;
 import app.morvet.core.alert.Move;
 import app.morvet.core.windows.Cover;
 import app.morvet.ground.estate.Estate;
+import app.morvet.sources.vendors.Vendors;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -27,10 +28,15 @@ class HeldAlerts implements Holding {
         this.estate = estate;
     }
 
-    /** Trouble is planned where it shows, or where it comes from. */
+    /** Trouble is planned where it shows, where it comes from, or where a vendor works on what it needs. */
     Optional<Cover.On> covering(About about, Instant at) {
+        if (windows.cover(at).on().isEmpty()) return Optional.empty();
         return windows.covering(about.component(), at)
-                .or(() -> about.cause() == about.component() ? Optional.empty() : windows.covering(about.cause(), at));
+                .or(() -> about.cause() == about.component() ? Optional.empty() : windows.covering(about.cause(), at))
+                .or(() -> estate.needsOf(about.component()).stream()
+                        .filter(one -> one.kind().equals(Vendors.KIND))
+                        .flatMap(one -> windows.covering(one.id(), at).stream())
+                        .findFirst());
     }
 
     @Override

@@ -330,6 +330,25 @@ public class Windows {
         changed();
     }
 
+    /** Takes one away by the application itself: what is on ends now, what is still to come is deleted. */
+    @Transactional
+    public void takeBack(StoredWindow one) {
+        var now = clock.instant();
+        var on = one.window().plan().occurrences(now, now.plusNanos(1000));
+        if (on.isEmpty()) {
+            store.delete(one.id(), now);
+            changed();
+            return;
+        }
+        var span = on.getFirst().span();
+        var least = span.from().plus(Duration.ofMinutes(1));
+        var ended = new Plan.Span(span.from(), now.isBefore(least) ? least : now);
+        store(
+                one.with(one.window()
+                        .during(one.window().plan().with(on.getFirst().meant(), ended))),
+                null);
+    }
+
     private void changed() {
         notices.tell(CHANGED);
         live.changed(TOPIC);

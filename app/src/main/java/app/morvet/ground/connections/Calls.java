@@ -66,7 +66,7 @@ public class Calls {
     }
 
     private static HttpRequest.Builder request(Connection connection, Ask ask) {
-        var request = HttpRequest.newBuilder().header("Accept", "application/json");
+        var request = HttpRequest.newBuilder().header("Accept", "application/json, */*;q=0.8");
         if (ask.body().isEmpty()) request.GET();
         else request.header("Content-Type", "application/json").POST(HttpRequest.BodyPublishers.ofString(ask.body()));
         if (!ask.key().isEmpty()) request.header("Idempotency-Key", ask.key());

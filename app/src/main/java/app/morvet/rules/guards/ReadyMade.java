@@ -242,6 +242,24 @@ class ReadyMade {
                                 Terms.clearing(1, Duration.ZERO)),
                         LOOK),
                 new Offer(
+                        "vendors",
+                        "Vendor does not serve",
+                        Watch.of("vendor").ofKind("vendor instance"),
+                        new StateGuard(
+                                StateGuard.Condition.in(Duration.ofMinutes(5), "serves in part"),
+                                StateGuard.Condition.in(Duration.ZERO, "does not serve"),
+                                Terms.clearing(1, Duration.ofMinutes(2))),
+                        "See what the vendor writes, and what we see beside it; who needs it is on its page."),
+                new Offer(
+                        "vendor-feeds",
+                        "Vendor's feed is not read",
+                        Watch.of("vendor_feed").ofKind("vendor instance"),
+                        new StateGuard(
+                                StateGuard.Condition.in(Duration.ofMinutes(15), "in doubt", "not read"),
+                                null,
+                                Terms.clearing(1, Duration.ZERO)),
+                        "Open the instance: it says what could not be read. What is not read is not known, however quiet it is."),
+                new Offer(
                         "unplanned-changes",
                         "Changed outside a window",
                         Watch.of("changes_outside_windows"),

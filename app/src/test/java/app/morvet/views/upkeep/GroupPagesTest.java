@@ -132,10 +132,15 @@ class GroupPagesTest extends MorvetTest {
                 .body();
         assertThat(guard).contains("each component in the group " + mark, "it matches 1 subject: ", mark + " desk");
         var window = lead.post(
-                        "/batch/windows/sentence",
-                        "id=0&version=0&name=w&kind=again&cron=0+22+*+*+sat&minutes=60&group=" + mark)
+                        "/windows/sentence",
+                        "id=0&version=0&name=w&kind=again&again=cron+0+22+*+*+sat&lasting=60+min&effect=HOLD&group="
+                                + mark)
                 .body();
-        assertThat(window).contains("No job in the group " + mark + " is expected to start", "It is over no job.");
+        assertThat(window)
+                .contains(
+                        "hold call-outs for each component in the group " + mark,
+                        "It covers 3 components: ",
+                        mark + " desk");
     }
 
     @Test
