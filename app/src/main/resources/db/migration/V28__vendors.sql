@@ -65,3 +65,18 @@ create table vendor_work (
     decided_by  bigint references person,
     decided_at  timestamptz
 );
+
+-- What was written to vendors.
+create table vendor_ticket (
+    id           uuid primary key,
+    component_id bigint      not null references component,
+    recipient    text        not null,
+    subject      text        not null,
+    body         text        not null,
+    by_id        bigint      not null references person,
+    at           timestamptz not null,
+    state        text        not null check (state in ('waiting', 'sent', 'given up')),
+    failures     int         not null,
+    why          text        not null
+);
+create index vendor_ticket_by_component on vendor_ticket (component_id, at desc);

@@ -38,6 +38,7 @@ public final class Bench {
                     ((ServletWebServerApplicationContext) morvet).getWebServer().getPort();
             if (wanted.isEmpty() || wanted.contains("intake")) new IntakeBench(morvet, port).run();
             if (wanted.isEmpty() || wanted.contains("replay")) new ReplayBench().run();
+            if (wanted.isEmpty() || wanted.contains("windows")) new WindowsBench().run();
             if (wanted.isEmpty() || wanted.contains("payloads")) new PayloadBench().run();
             if (wanted.isEmpty() || wanted.contains("readings")) new ReadingsBench(morvet, port).run();
             if (wanted.isEmpty() || wanted.contains("round") || wanted.contains("nodes"))

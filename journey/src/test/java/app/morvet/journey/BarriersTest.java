@@ -139,6 +139,9 @@ class BarriersTest extends InAHouse {
                         "/windows/new",
                         "/windows/8/edit",
                         "/windows/keys",
+                        "/vendors",
+                        "/vendors/ov-eu-7",
+                        "/vendors/ov-eu-7/feeds/new",
                         "/batch/calendars",
                         "/batch/file")
                 .forEach(path -> look(page, path));

@@ -12,9 +12,11 @@ import app.morvet.sources.messages.MessageScope;
 import app.morvet.sources.messages.MessageStore;
 import app.morvet.sources.sorting.SortingRules;
 import app.morvet.sources.sorting.StoredRule;
+import app.morvet.sources.vendors.Vendors;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -97,7 +99,11 @@ class RuleOrigins implements OriginKind {
 
     @Override
     public Set<String> explainedBy(Alert alert) {
-        return rule(alert).explainedBy();
+        // Whatever its rule names; and that what a vendor rents out does not serve explains any failure of who needs
+        // it.
+        var kinds = new HashSet<>(rule(alert).explainedBy());
+        kinds.add(Vendors.KIND);
+        return kinds;
     }
 
     @Override

@@ -13,9 +13,11 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Curve;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.messages.MessageScope;
+import app.morvet.sources.vendors.Vendors;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.stereotype.Component;
 
 /** Guards, as what raised an alert. */
@@ -124,6 +126,12 @@ class GuardOrigins implements OriginKind {
     @Override
     public boolean grewAgain(Alert alert, double atSettling) {
         return Comeback.grewAgain(judging(alert), atSettling, alert.value());
+    }
+
+    /** That what a vendor rents out does not serve explains failures of who needs it. */
+    @Override
+    public Set<String> explainedBy(Alert alert) {
+        return MessageScope.isTopic(alert.about().topic()) ? Set.of(Vendors.KIND) : Set.of();
     }
 
     @Override

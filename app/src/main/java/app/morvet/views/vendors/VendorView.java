@@ -39,6 +39,7 @@ class VendorView {
     private static final Duration AHEAD = Duration.ofDays(14);
     private static final int BULLETINS = 60;
     private static final int MONTHS = 3;
+    private static final int LONGEST_SAID = 300;
     private static final DateTimeFormatter MONTH = DateTimeFormatter.ofPattern("MMMM yyyy", Locale.ENGLISH);
 
     record Piece(String word, String mark, double x, double width) {}
@@ -243,6 +244,41 @@ class VendorView {
                                 one.labels().isEmpty() ? "a check" : one.labelWords(), word, times.of(heard.since())));
         }
         return seen;
+    }
+
+    /** What we see, as a ticket to the vendor would say it: to be read by somebody who knows nothing of us. */
+    String evidence(Estate.Component one, VendorInstance instance) {
+        var now = times.now();
+        var lines = new ArrayList<String>();
+        lines.add("Instance: " + one.name());
+        lines.add("Written: " + now.truncatedTo(java.time.temporal.ChronoUnit.SECONDS) + " (all times are UTC)");
+        lines.add("");
+        lines.add("What we see:");
+        for (var it : series.ofComponent(one.id())) {
+            if (!it.measure().name().equals(CHECK) || series.ended(it.id())) continue;
+            var heard = states.of(List.of(it.id())).get(it.id());
+            if (heard == null) continue;
+            var said = states.latest(List.of(it.id()), LONGEST_SAID, 1).stream()
+                    .map(States.Change::said)
+                    .filter(text -> !text.isBlank())
+                    .findFirst()
+                    .orElse("");
+            lines.add("- %s: %s since %s%s"
+                    .formatted(
+                            it.labels().isEmpty() ? "a check" : it.labelWords(),
+                            it.measure().stateWords().word(heard.place()),
+                            heard.since().truncatedTo(java.time.temporal.ChronoUnit.SECONDS),
+                            said.isEmpty()
+                                    ? ""
+                                    : "; " + said.lines().findFirst().orElse("")));
+        }
+        for (var it : casesBeside(one.id())) lines.add("- " + it.headline());
+        lines.add("");
+        var said = whole(one.id(), now);
+        lines.add("What you say: %s%s".formatted(said.word(), said.since().isEmpty() ? "" : ", since " + said.since()));
+        lines.add("");
+        lines.add("Please tell us what is known, and by when %s will serve again.".formatted(one.name()));
+        return String.join("\n", lines);
     }
 
     /** Open cases on what needs it. */

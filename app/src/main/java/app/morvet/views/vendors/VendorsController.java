@@ -7,6 +7,7 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.vendors.VendorInstance;
 import app.morvet.sources.vendors.Vendors;
+import app.morvet.work.tickets.VendorTickets;
 import jakarta.servlet.http.HttpServletResponse;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -26,16 +27,21 @@ class VendorsController {
     /** A version of a bulletin, as it is shown. */
     record VersionRow(String at, String title, String text, String when, boolean over) {}
 
+    record TicketRow(String at, String subject, String state) {}
+
     private final Vendors vendors;
     private final VendorView view;
     private final VendorWork work;
+    private final VendorTickets tickets;
     private final Estate estate;
     private final Times times;
 
-    VendorsController(Vendors vendors, VendorView view, VendorWork work, Estate estate, Times times) {
+    VendorsController(
+            Vendors vendors, VendorView view, VendorWork work, VendorTickets tickets, Estate estate, Times times) {
         this.vendors = vendors;
         this.view = view;
         this.work = work;
+        this.tickets = tickets;
         this.estate = estate;
         this.times = times;
     }
@@ -67,6 +73,15 @@ class VendorsController {
         model.addAttribute("against", view.against(component.id()));
         model.addAttribute("bulletins", view.bulletins(component.id()));
         model.addAttribute("feeds", view.feeds(component.id()));
+        model.addAttribute("evidence", view.evidence(component, instance));
+        model.addAttribute(
+                "tickets",
+                tickets.of(component.id()).stream()
+                        .map(it -> new TicketRow(
+                                times.of(it.at()),
+                                it.subject(),
+                                it.state() + (it.why().isEmpty() ? "" : ": " + it.why())))
+                        .toList());
         model.addAttribute("months", view.months(instance));
         model.addAttribute("needing", estate.needing(component.id()));
         model.addAttribute("beside", view.casesBeside(component.id()));
@@ -117,6 +132,23 @@ class VendorsController {
         try {
             if (accept) work.accept(id, by);
             else work.decline(id, by);
+            return "redirect:/vendors/" + key;
+        } catch (IllegalArgumentException refused) {
+            response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
+            return page(key, Sentence.of(refused), "vendor", model);
+        }
+    }
+
+    @PostMapping("/vendors/{key}/ticket")
+    String ticket(
+            @PathVariable String key,
+            @RequestParam(defaultValue = "") String subject,
+            @RequestParam(defaultValue = "") String text,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        try {
+            tickets.send(find(key).id(), subject, text, by);
             return "redirect:/vendors/" + key;
         } catch (IllegalArgumentException refused) {
             response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());

@@ -271,4 +271,61 @@ class VendorsTest extends MorvetTest {
                 .isEqualTo(302);
         assertThat(vendors.instance(id()).orElseThrow().agreed()).isEqualTo(99.9);
     }
+
+    @Test
+    void whatWeSeeIsWrittenToTheVendorByMail() throws Exception {
+        says("fine");
+        var analyst = loggedIn("analyst");
+        assertThat(analyst.page("/vendors/" + mark)
+                        .select("textarea[name=text]")
+                        .text())
+                .contains("Instance: Instance " + mark, "What you say: serves");
+        var refused = analyst.post("/vendors/" + mark + "/ticket", "subject=&text=it+does+not+serve");
+        assertThat(refused.statusCode()).isEqualTo(422);
+        assertThat(analyst.post("/vendors/" + mark + "/ticket", "subject=" + mark + "+is+away&text=Since+noon.")
+                        .statusCode())
+                .isEqualTo(302);
+        eventually(() -> assertThat(page()).contains(mark + " is away · sent"));
+        var mails = new java.util.ArrayList<String>();
+        for (var one : MAIL.getReceivedMessages())
+            if (one.getSubject().equals(mark + " is away")) mails.add(one.getAllRecipients()[0].toString());
+        assertThat(mails).containsExactly("support@ostrevia.example");
+        vendors.keep(new VendorInstance(id(), "Ostrevia", 99.5, "", false, 1), null);
+        assertThat(analyst.post("/vendors/" + mark + "/ticket", "subject=a&text=b")
+                        .body())
+                .contains("No mail address of this vendor is known");
+    }
+
+    @Test
+    void thatItDoesNotServeExplainsFailuresOfWhoNeedsIt() throws Exception {
+        guards.set(
+                "Vendor " + mark,
+                true,
+                Watch.of("vendor").named(mark),
+                new StateGuard(
+                        null,
+                        StateGuard.Condition.in(Duration.ZERO, "does not serve"),
+                        Terms.clearing(1, Duration.ZERO)),
+                "");
+        var needing = subject();
+        estate.needs(needing.key(), mark);
+        says("down");
+        eventually(() -> assertThat(casesOnTheInstance()).hasSize(1));
+        guard(needing, Duration.ofMinutes(10));
+        fail(needing, 3);
+        eventually(
+                () -> assertThat(jdbc.sql("select count(*) from case_entry where case_id = :id and kind = 'explained'")
+                                .param("id", casesOnTheInstance().getFirst())
+                                .query(Integer.class)
+                                .single())
+                        .isPositive());
+        assertThat(casesOf(needing)).isEmpty();
+    }
+
+    private List<Long> casesOnTheInstance() {
+        return jdbc.sql("select id from work_case where component_id = :id")
+                .param("id", id())
+                .query(Long.class)
+                .list();
+    }
 }

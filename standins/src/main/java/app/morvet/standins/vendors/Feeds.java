@@ -18,7 +18,8 @@ import tools.jackson.databind.json.JsonMapper;
 /** What the feeds say: one JSON with its functions, one Atom, one JSON with words of its own and a calendar beside it. */
 @Component
 class Feeds {
-    private static final DateTimeFormatter STAMP = DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss'Z'").withZone(ZoneOffset.UTC);
+    private static final DateTimeFormatter STAMP =
+            DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss'Z'").withZone(ZoneOffset.UTC);
     private static final List<String> MOODS = List.of("fine", "limping", "down");
     private static final List<String> COLOURS = List.of("green", "amber", "red");
     private static final List<String> TERMS = List.of("resolved", "degraded-service", "no-service");
@@ -42,7 +43,8 @@ class Feeds {
         var word = truth.feed() == Feed.UNKNOWN_WORD ? "wobbling" : MOODS.get(truth.said());
         var functions = new ArrayList<Map<String, Object>>();
         for (var one : Vendor.OSTREVIA.functions())
-            functions.add(Map.of("label", one, "mood", one.equals("import") || truth.said() == 2 ? word : MOODS.get(0)));
+            functions.add(
+                    Map.of("label", one, "mood", one.equals("import") || truth.said() == 2 ? word : MOODS.get(0)));
         var notes = new ArrayList<Map<String, Object>>();
         for (var note : truth.notes()) {
             var shown = new LinkedHashMap<String, Object>();
@@ -66,20 +68,23 @@ class Feeds {
 
     String pellaroo() {
         var truth = vendors.of(Vendor.PELLAROO);
-        var text = new StringBuilder("<?xml version=\"1.0\" encoding=\"utf-8\"?>\n<feed xmlns=\"http://www.w3.org/2005/Atom\">")
-                .append("<id>urn:pellaroo:north-2</id><title>plr-north-2</title><updated>%s</updated>".formatted(made(truth)));
+        var text = new StringBuilder(
+                        "<?xml version=\"1.0\" encoding=\"utf-8\"?>\n<feed xmlns=\"http://www.w3.org/2005/Atom\">")
+                .append("<id>urn:pellaroo:north-2</id><title>plr-north-2</title><updated>%s</updated>"
+                        .formatted(made(truth)));
         for (var note : truth.notes()) {
             var term = note.planned()
                     ? "planned"
                     : truth.feed() == Feed.UNKNOWN_WORD ? "hiccup" : TERMS.get(Math.max(1, truth.said()));
-            text.append("<entry><id>urn:pellaroo:%s</id><title>%s</title><updated>%s</updated><category term=\"%s\"/>%s<content>%s</content></entry>"
-                    .formatted(
-                            note.id(),
-                            HtmlUtils.htmlEscape(note.title()),
-                            note.updated(),
-                            term,
-                            note.closed() ? "<category term=\"resolved\"/>" : "",
-                            HtmlUtils.htmlEscape(words(note))));
+            text.append(
+                    "<entry><id>urn:pellaroo:%s</id><title>%s</title><updated>%s</updated><category term=\"%s\"/>%s<content>%s</content></entry>"
+                            .formatted(
+                                    note.id(),
+                                    HtmlUtils.htmlEscape(note.title()),
+                                    note.updated(),
+                                    term,
+                                    note.closed() ? "<category term=\"resolved\"/>" : "",
+                                    HtmlUtils.htmlEscape(words(note))));
         }
         return text.append("</feed>").toString();
     }
@@ -118,15 +123,16 @@ class Feeds {
         for (var note : vendors.of(Vendor.MARKENTIDE).notes()) {
             var to = note.to();
             if (to == null) continue;
-            text.append("BEGIN:VEVENT\r\nUID:%s\r\nDTSTAMP:%s\r\nDTSTART:%s\r\nDTEND:%s\r\nSUMMARY:%s\r\nDESCRIPTION:%s\r\n%sEND:VEVENT\r\n"
-                    .formatted(
-                            note.id(),
-                            STAMP.format(note.updated()),
-                            STAMP.format(note.from()),
-                            STAMP.format(to),
-                            note.title(),
-                            note.text(),
-                            note.closed() ? "STATUS:CANCELLED\r\n" : ""));
+            text.append(
+                    "BEGIN:VEVENT\r\nUID:%s\r\nDTSTAMP:%s\r\nDTSTART:%s\r\nDTEND:%s\r\nSUMMARY:%s\r\nDESCRIPTION:%s\r\n%sEND:VEVENT\r\n"
+                            .formatted(
+                                    note.id(),
+                                    STAMP.format(note.updated()),
+                                    STAMP.format(note.from()),
+                                    STAMP.format(to),
+                                    note.title(),
+                                    note.text(),
+                                    note.closed() ? "STATUS:CANCELLED\r\n" : ""));
         }
         return text.append("END:VCALENDAR\r\n").toString();
     }

@@ -39,9 +39,21 @@ class Vendors {
     private void begin() {
         var now = now();
         for (var one : Vendor.values()) all.put(one, new Truth(0, 0, Feed.WELL, List.of()));
-        add(Vendor.OSTREVIA, new Note("o-311", false, "Imports were slow", SAID.get(0), ago(now, 75), null, ago(now, 71), true));
+        add(
+                Vendor.OSTREVIA,
+                new Note("o-311", false, "Imports were slow", SAID.get(0), ago(now, 75), null, ago(now, 71), true));
         plan(Vendor.OSTREVIA, "New disks", now.plus(Duration.ofHours(44)), 120);
-        add(Vendor.PELLAROO, new Note("p-98", false, "Pay runs did not start", SAID.get(0), ago(now, 128), null, ago(now, 125), true));
+        add(
+                Vendor.PELLAROO,
+                new Note(
+                        "p-98",
+                        false,
+                        "Pay runs did not start",
+                        SAID.get(0),
+                        ago(now, 128),
+                        null,
+                        ago(now, 125),
+                        true));
         plan(Vendor.PELLAROO, "Tax tables of the spring", now.plus(Duration.ofHours(69)), 45);
         plan(Vendor.MARKENTIDE, "New certificates", now.plus(Duration.ofHours(21)), 30);
         plan(Vendor.MARKENTIDE, "Archive is moved", now.plus(Duration.ofDays(8)), 240);
@@ -91,7 +103,8 @@ class Vendors {
     private void write(Vendor one, int level) {
         var notes = new ArrayList<>(of(one).notes());
         int open = -1;
-        for (int i = 0; i < notes.size(); i++) if (!notes.get(i).planned() && !notes.get(i).closed()) open = i;
+        for (int i = 0; i < notes.size(); i++)
+            if (!notes.get(i).planned() && !notes.get(i).closed()) open = i;
         if (open < 0) {
             if (level == 0) return;
             var title = level == 1 ? "Slow answers" : "No answers";

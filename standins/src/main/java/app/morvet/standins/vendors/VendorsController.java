@@ -101,7 +101,9 @@ class VendorsController {
             @RequestParam(defaultValue = "Planned work") String title,
             @RequestParam(defaultValue = "60") int in,
             @RequestParam(defaultValue = "60") int minutes) {
-        var from = clock.instant().truncatedTo(java.time.temporal.ChronoUnit.MINUTES).plus(Duration.ofMinutes(in));
+        var from = clock.instant()
+                .truncatedTo(java.time.temporal.ChronoUnit.MINUTES)
+                .plus(Duration.ofMinutes(in));
         vendors.plan(Vendor.of(key), title, from, Math.clamp(minutes, 1, 10_000));
         return "redirect:/vendors";
     }
