@@ -146,6 +146,7 @@ function drawMultiples(box) {
 function shade(it, series) {
   const { ctx, bbox } = it;
   ctx.save();
+  hatch(it, picture.drawn.find((one) => one.series === series)?.windows ?? []);
   for (const alert of picture.alerts) {
     if (alert.series !== series) continue;
     const left = Math.max(bbox.left, it.valToPos(alert.from, "x", true));
@@ -158,6 +159,30 @@ function shade(it, series) {
     ctx.fillRect(left, bbox.top + bbox.height - 3 * devicePixelRatio, right - left, 3 * devicePixelRatio);
   }
   ctx.restore();
+}
+
+/** Planned work: what is raised in it would have been held. */
+function hatch(it, windows) {
+  const { ctx, bbox } = it;
+  ctx.strokeStyle = ink("--held");
+  ctx.lineWidth = devicePixelRatio;
+  for (const one of windows) {
+    const left = Math.max(bbox.left, it.valToPos(one.from, "x", true));
+    const right = Math.min(bbox.left + bbox.width, Math.max(left + 3 * devicePixelRatio, it.valToPos(one.to, "x", true)));
+    if (right <= bbox.left || left >= bbox.left + bbox.width) continue;
+    ctx.save();
+    ctx.globalAlpha = 0.45;
+    ctx.beginPath();
+    ctx.rect(left, bbox.top, right - left, bbox.height);
+    ctx.clip();
+    ctx.beginPath();
+    for (let x = left - bbox.height; x < right; x += 6 * devicePixelRatio) {
+      ctx.moveTo(x, bbox.top + bbox.height);
+      ctx.lineTo(x + bbox.height, bbox.top);
+    }
+    ctx.stroke();
+    ctx.restore();
+  }
 }
 
 function markAlerts() {
@@ -358,7 +383,7 @@ function alerts() {
     const row = document.createElement("tr");
     const mark = document.createElement("td");
     mark.innerHTML = `<svg class="relief relief-${alert.level}" role="img" aria-label="${alert.level}"><use href="#mark-${alert.level}"></use></svg>`;
-    row.append(mark, cell(alert.subject), cell(alert.start), cell(alert.end + (alert.flapped ? ", came and went" : "")), cell(alert.lasted, true), cell(alert.worst, true));
+    row.append(mark, cell(alert.subject), cell(alert.start), cell(alert.end + (alert.flapped ? ", came and went" : "") + (alert.held ? `, held by “${alert.held}”` : "")), cell(alert.lasted, true), cell(alert.worst, true));
     body.append(row);
   }
   const count = picture.edited?.alerts ?? 0;

@@ -222,4 +222,48 @@ class BatchTest extends InAHouse {
         page.navigate("/services/heartbeats");
         assertThat(row).containsText("late by");
     }
+
+    /** A vendor breaks: it says so, ours joins its case; what it plans becomes a window, and moves with it. */
+    @Test
+    void aVendorThatDoesNotServeExplainsOursAndItsPlannedWorkIsAWindow() throws Exception {
+        var page = pages.logIn("analyst");
+        page.keyboard().press("6");
+        page.waitForURL("**/vendors");
+        var row = page.locator("#vendor-rows tr").filter(new Locator.FilterOptions().setHasText("plr-north-2"));
+        assertThat(row).containsText("serves", PATIENTLY);
+        house.panel("/vendors/pellaroo/level", "level", "2");
+        assertThat(row).containsText("does not serve", PATIENTLY);
+        row.getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("plr-north-2"))
+                .click();
+        assertThat(main(page)).containsText("It does not serve. We work on it.");
+        page.navigate("/cases");
+        var dossier = new CasePage(page);
+        assertThat(dossier.row("plr-north-2")).isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(60_000));
+        house.failing("crew-hours-to-payroll", "CONNECTION_REFUSED", 25);
+        dossier.open("plr-north-2");
+        assertThat(dossier.log())
+                .containsText("This explains it: Crew hours to payroll needs the vendor instance", PATIENTLY);
+
+        house.panel("/vendors/pellaroo/plan", "title", "New tax tables", "in", "600", "minutes", "30");
+        page.navigate("/vendors/plr-north-2");
+        var bulletin = page.locator(".bulletin").filter(new Locator.FilterOptions().setHasText("New tax tables"));
+        assertThat(bulletin).containsText("proposed", PATIENTLY);
+        bulletin.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Make it a window"))
+                .click();
+        assertThat(bulletin).containsText("accepted");
+        bulletin.getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("the window"))
+                .click();
+        var sentence = page.locator("#window-one > p").first();
+        assertThat(sentence).containsText("hold call-outs for plr-north-2");
+        var before = sentence.textContent();
+        var id = house.one("select key from vendor_bulletin where title = 'New tax tables'")
+                .replace("urn:pellaroo:", "");
+        house.panel("/vendors/pellaroo/notes/" + id, "by", "60");
+        assertThat(sentence).not().hasText(before, new LocatorAssertions.HasTextOptions().setTimeout(60_000));
+        house.panel("/vendors/pellaroo/level", "level", "0");
+        page.navigate("/vendors");
+        assertThat(row)
+                .not()
+                .containsText("does not serve", new LocatorAssertions.ContainsTextOptions().setTimeout(60_000));
+    }
 }

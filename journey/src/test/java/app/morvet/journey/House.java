@@ -73,6 +73,9 @@ final class House implements AutoCloseable {
         copy(TARGET.resolve(FIRST), TARGET.resolve(database));
         // A test sees within seconds what a machine says; the past is made with the cadence that its readings have.
         inPostgres(database, "update feed set cadence = interval '10 s' where fetch_url is not null");
+        inPostgres(
+                database,
+                "update outside_connection set settings = jsonb_set(settings, '{everySeconds}', '\"10\"') where sort = 'vendor'");
         return new House(database, NIGHT, nodes);
     }
 

@@ -215,7 +215,7 @@ class MessagesTest extends InAHouse {
         var page = pages.logIn("analyst");
         var storm = Thread.ofVirtual().start(() -> {
             try {
-                house.panel("/hub/storm", "count", "50000");
+                house.panel("/hub/storm", "count", "24000");
             } catch (Exception failed) {
                 throw new IllegalStateException(failed);
             }
@@ -242,18 +242,18 @@ class MessagesTest extends InAHouse {
                     """
                     select count(*) || ' with ' || coalesce(sum(w.failures), 0) from work_case w
                       join component c on c.id = w.component_id
-                     where c.name = '%s' and w.state <> 'SETTLED' and w.failures > 5000
+                     where c.name = '%s' and w.state <> 'SETTLED' and w.failures > 2500
                        and exists (select 1 from case_alert c join alert a on a.id = c.alert_id join sorting_rule r on r.id = a.origin_id
                                     where c.case_id = w.id and a.origin_kind = 'sorting rule' and r.name = '%s')"""
                             .formatted(names[0], names[1]);
             page.waitForCondition(() -> {
                 try {
-                    return house.one(sql).matches("1 with 8[34]\\d\\d");
+                    return house.one(sql).matches("1 with 4[01]\\d\\d");
                 } catch (java.sql.SQLException broken) {
                     throw new IllegalStateException(broken);
                 }
             });
         }
-        assertThat(Long.parseLong(house.one(stored)) - before).isGreaterThanOrEqualTo(50_000);
+        assertThat(Long.parseLong(house.one(stored)) - before).isGreaterThanOrEqualTo(24_000);
     }
 }

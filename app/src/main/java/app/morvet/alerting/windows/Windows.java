@@ -168,6 +168,11 @@ public class Windows {
         return fresh.cover();
     }
 
+    /** Those that have to do with a half-open span, however long. */
+    public Cover within(Instant from, Instant to) {
+        return Cover.within(book().known(), from, to);
+    }
+
     /** What windows ask of a component: of a job, its chain too. */
     public Scope.Facts factsOf(Estate.Component one) {
         var facts = estate.factsOf(one);
@@ -230,11 +235,13 @@ public class Windows {
 
     private long store(StoredWindow one, @Nullable Long by) {
         calendarOf(one.calendar());
+        boolean overJobs = isOverJobs(one)
+                || one.id() != 0 && find(one.id()).filter(Windows::isOverJobs).isPresent();
         long id = store.keep(new StoredWindow(
                 one.id(), one.window(), one.calendar(), one.quiet(), one.id() == 0 ? by : one.madeBy(), one.version()));
         if (id == 0) throw new Overtaken();
         store.addVersion(id, clock.instant(), by, sentence(one.window()));
-        changed();
+        changed(overJobs);
         return id;
     }
 
@@ -327,7 +334,7 @@ public class Windows {
         allowed(before.window(), by);
         if (store.delete(id, clock.instant()) == 0) return;
         audit.record(by, "window deleted", "window " + before.window().name(), sentence(before.window()), null);
-        changed();
+        changed(isOverJobs(before));
     }
 
     /** Takes one away by the application itself: what is on ends now, what is still to come is deleted. */
@@ -337,7 +344,7 @@ public class Windows {
         var on = one.window().plan().occurrences(now, now.plusNanos(1000));
         if (on.isEmpty()) {
             store.delete(one.id(), now);
-            changed();
+            changed(isOverJobs(one));
             return;
         }
         var span = on.getFirst().span();
@@ -349,12 +356,16 @@ public class Windows {
                 null);
     }
 
-    private void changed() {
+    private static boolean isOverJobs(StoredWindow one) {
+        return one.window().jobs() == MaintenanceWindow.Jobs.NOT_EXPECTED;
+    }
+
+    /** @param overJobs whether starts of jobs inside are to be reckoned anew */
+    private void changed(boolean overJobs) {
         notices.tell(CHANGED);
         live.changed(TOPIC);
         events.publishEvent(new WindowsChanged());
-        // Starts of jobs inside are reckoned anew.
-        events.publishEvent(new JobBook.JobsChanged());
+        if (overJobs) events.publishEvent(new JobBook.JobsChanged());
         afterCommit(this::forget);
     }
 

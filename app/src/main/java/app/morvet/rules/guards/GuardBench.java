@@ -1,5 +1,6 @@
 package app.morvet.rules.guards;
 
+import app.morvet.alerting.windows.Windows;
 import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.Guard;
 import app.morvet.core.guard.GuardSentence;
@@ -33,7 +34,11 @@ class GuardBench {
     private static final int DRAWN = 50;
     private static final int ALERTS_SHOWN = 60;
 
-    /** An alert as the bench lists it. */
+    /**
+     * An alert as the bench lists it.
+     *
+     * @param held the window that would have held it; empty where none would
+     */
     record AlertRow(
             String subject,
             String start,
@@ -44,7 +49,8 @@ class GuardBench {
             boolean flapped,
             double from,
             double to,
-            long series) {}
+            long series,
+            String held) {}
 
     /** What a guard would have done, in figures. */
     record Tally(
@@ -61,7 +67,7 @@ class GuardBench {
 
     record TroubleRow(long id, String words) {}
 
-    record Drawn(long series, String name, Curve curve) {}
+    record Drawn(long series, String name, Curve curve, List<ReplayedWindows.Hatched> windows) {}
 
     /** The bench as a picture: figures for the scripts of the page. */
     record Picture(
@@ -83,6 +89,7 @@ class GuardBench {
     private final Replays replays;
     private final Curves curves;
     private final Doubts doubts;
+    private final Windows windows;
     private final Times times;
 
     GuardBench(
@@ -92,6 +99,7 @@ class GuardBench {
             Replays replays,
             Curves curves,
             Doubts doubts,
+            Windows windows,
             Times times) {
         this.guards = guards;
         this.store = store;
@@ -99,6 +107,7 @@ class GuardBench {
         this.replays = replays;
         this.curves = curves;
         this.doubts = doubts;
+        this.windows = windows;
         this.times = times;
     }
 
@@ -130,13 +139,14 @@ class GuardBench {
         var taken = replays.take(rule, read.watch(), span.from(), span.to());
         var outcome = replays.run(rule, taken);
         var known = replays.troubles(taken);
+        var planned = new ReplayedWindows(windows, matching, span.from(), span.to());
         boolean withCurves = !form.has("curves", "no")
                 || rule instanceof TrendGuard
                 || rule instanceof app.morvet.core.guard.BandGuard;
         return new Picture(
                 true,
-                withCurves ? drawn(rule, taken, outcome, form) : List.of(),
-                rows(rule, read.watch(), taken, outcome),
+                withCurves ? drawn(rule, taken, outcome, form, planned) : List.of(),
+                rows(rule, read.watch(), taken, outcome, planned),
                 Math.max(0, outcome.alerts().size() - ALERTS_SHOWN),
                 tally(outcome, taken, known),
                 inForce(form, span, known),
@@ -155,7 +165,8 @@ class GuardBench {
                 matching.measure(watch.measure()).map(one -> one.unitWords()).orElse(""));
     }
 
-    private List<Drawn> drawn(Guard rule, Replays.Taken taken, Replay.Outcome outcome, GuardForm form) {
+    private List<Drawn> drawn(
+            Guard rule, Replays.Taken taken, Replay.Outcome outcome, GuardForm form, ReplayedWindows planned) {
         if (rule instanceof CombinationGuard || taken.measured().isEmpty()) return List.of();
         boolean many = form.has("show", "all");
         var all = taken.measured();
@@ -171,7 +182,8 @@ class GuardBench {
                                 one.course(),
                                 taken.from(),
                                 taken.to(),
-                                many ? 110 : 560)))
+                                many ? 110 : 560),
+                        planned.over(one.subject())))
                 .toList();
     }
 
@@ -188,7 +200,8 @@ class GuardBench {
                 .orElse(all.getFirst());
     }
 
-    private List<AlertRow> rows(Guard rule, Watch watch, Replays.Taken taken, Replay.Outcome outcome) {
+    private List<AlertRow> rows(
+            Guard rule, Watch watch, Replays.Taken taken, Replay.Outcome outcome, ReplayedWindows planned) {
         var names = new HashMap<Long, String>();
         taken.measured()
                 .forEach(one ->
@@ -211,7 +224,8 @@ class GuardBench {
                             alert.flapped(),
                             alert.start().toEpochMilli() / 1000.0,
                             over.toEpochMilli() / 1000.0,
-                            alert.series());
+                            alert.series(),
+                            planned.holding(alert.series(), alert.start()));
                 })
                 .toList();
     }

@@ -22,6 +22,8 @@ import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
+import java.util.Optional;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /** What a window would do, said before it is kept: what it covers, when it is, which jobs fall inside, what it would have held. */
@@ -143,9 +145,10 @@ class WindowPreview {
 
     /** Those that fall into a time, with what the projection says of them where it reaches that far. */
     private List<String> deadlines(MaintenanceWindow window, Plan.Span span) {
-        var forecast = nights.now().forecast();
-        var within = jobsIn(window).stream().map(StoredJob::key).toList();
-        return forecast.ahead().stream()
+        var within = jobsIn(window).stream().map(StoredJob::key).collect(Collectors.toSet());
+        var night = within.isEmpty() ? Optional.<Nights.View>empty() : nights.latest();
+        if (night.isEmpty()) return List.of();
+        return night.get().forecast().ahead().stream()
                 .filter(one -> one.occurrence().deadline() != null
                         && span.has(one.occurrence().deadline())
                         && within.contains(one.occurrence().job().key()))

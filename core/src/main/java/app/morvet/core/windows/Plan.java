@@ -146,8 +146,14 @@ public record Plan(
         return offsets.stream().map(meant::toInstant).sorted().toList();
     }
 
-    /** Those that are over after an instant, in order: the one that is on first. At most so many, and within nine years. */
+    /** Those that are over after an instant, in order: the one that is on first. At most so many, and of what recurs within nine years. */
     public List<Occurrence> next(Instant after, int most) {
+        if (first != null) {
+            var one = new Span(first, first.plus(length));
+            return one.to().isAfter(after) && most > 0
+                    ? List.of(new Occurrence(LocalDateTime.ofInstant(first, zone), one))
+                    : List.of();
+        }
         var found = new ArrayList<Occurrence>();
         var end = after.atZone(zone).plusYears(YEARS_AHEAD).toInstant();
         var from = after;

@@ -111,6 +111,9 @@ class PlanTest {
         assertThat(plan.next(at("2027-03-09T20:45"), 3))
                 .extracting(one -> one.span().from())
                 .containsExactly(at("2027-03-09T20:40"), at("2027-04-13T19:40"), at("2027-05-11T19:40"));
+        assertThat(Plan.once(at("2099-05-01T10:00"), at("2099-05-01T11:00"), HELSINKI)
+                        .isOver(at("2027-03-09T20:45")))
+                .isFalse();
         assertThat(again("on day 29 of the month in February at 01:00", 10).next(at("2096-03-01T00:00"), 1))
                 .extracting(one -> one.meant().toLocalDate())
                 .containsExactly(LocalDate.of(2104, 2, 29));

@@ -1,0 +1,69 @@
+package app.morvet.views.windows;
+
+import app.morvet.ground.access.Person;
+import app.morvet.ground.base.YamlFile;
+import app.morvet.ground.page.Files;
+import java.io.IOException;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.multipart.MultipartFile;
+
+/** Windows as a file: out, in with a look before, and the schema that says what may stand in it. */
+@Controller
+class WindowFileController {
+    private final WindowFile file;
+
+    WindowFileController(WindowFile file) {
+        this.file = file;
+    }
+
+    @GetMapping("/windows/file")
+    String page(Model model) {
+        model.addAttribute("text", "");
+        return "window-file";
+    }
+
+    @GetMapping("/windows/file/windows.yaml")
+    ResponseEntity<byte[]> out() {
+        return Files.out("windows.yaml", "application/yaml", file.write());
+    }
+
+    @GetMapping("/windows/file/windows.schema.json")
+    ResponseEntity<byte[]> schema() {
+        return Files.out("windows.schema.json", "application/schema+json", file.schema());
+    }
+
+    @PostMapping("/windows/file")
+    String preview(
+            @RequestParam(defaultValue = "") String text,
+            @RequestParam(required = false) @Nullable MultipartFile upload,
+            Model model)
+            throws IOException {
+        var whole = Files.text(text, upload);
+        model.addAttribute("text", whole);
+        model.addAttribute("read", file.read(whole));
+        return "window-file";
+    }
+
+    @PostMapping("/windows/file/apply")
+    String apply(@RequestParam String text, @AuthenticationPrincipal Person by, Model model) {
+        try {
+            var read = file.apply(text, by);
+            boolean done = read.faults().isEmpty();
+            model.addAttribute("text", done ? "" : text);
+            model.addAttribute("read", done ? null : read);
+            model.addAttribute("done", done ? read.changes().size() : null);
+        } catch (YamlFile.Wrong wrong) {
+            model.addAttribute("text", text);
+            model.addAttribute("read", new YamlFile.Read(List.of(), 0, List.of(wrong.fault())));
+        }
+        return "window-file";
+    }
+}
