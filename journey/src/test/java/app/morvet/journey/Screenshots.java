@@ -60,7 +60,7 @@ class Screenshots {
         lead.navigate("/batch/jobs/settle-bookings");
         lead.waitForSelector(".curve canvas");
         shoot(lead, "job");
-        lead.navigate("/batch/windows/1/edit");
+        lead.navigate("/windows");
         shoot(lead, "windows");
     }
 
@@ -75,8 +75,8 @@ class Screenshots {
             shoot(page, "messages");
             page.navigate("/messages/families?days=30");
             shoot(page, "families");
-            page.navigate("/messages/map");
-            shoot(page, "map");
+            page.navigate("/vendors/ov-eu-7");
+            shoot(page, "vendor");
             page.navigate("/messages/search?interface=manifest-to-harbour-authority&state=open");
             page.locator("a.row-open").first().click();
             page.waitForSelector("mark.failing");

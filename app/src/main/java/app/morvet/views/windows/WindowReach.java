@@ -9,6 +9,7 @@ import java.util.BitSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Component;
@@ -49,6 +50,19 @@ class WindowReach {
 
     String applicationOf(Estate.Component one) {
         return estate.applicationOf(one).map(Estate.Application::name).orElse("not assigned");
+    }
+
+    /** The application of a component that is called by its key or its name. */
+    Optional<String> applicationOf(String called) {
+        return estate.byKey(called)
+                .or(() -> estate.components().stream()
+                        .filter(one -> one.name().equalsIgnoreCase(called))
+                        .findFirst())
+                .map(this::applicationOf);
+    }
+
+    String nameOf(String application) {
+        return estate.nameOf(application);
     }
 
     Reach of(StoredWindow one) {

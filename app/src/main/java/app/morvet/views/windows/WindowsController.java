@@ -3,6 +3,7 @@ package app.morvet.views.windows;
 import app.morvet.alerting.alerts.Alerts;
 import app.morvet.alerting.windows.StoredWindow;
 import app.morvet.alerting.windows.Windows;
+import app.morvet.core.estate.Scope;
 import app.morvet.core.windows.MaintenanceWindow;
 import app.morvet.core.windows.Plan;
 import app.morvet.core.windows.WindowTrack;
@@ -194,11 +195,15 @@ class WindowsController implements NowSource {
                 .toList();
     }
 
+    /** What names one application or one component says where it belongs; of all else it is looked for what it takes in. */
     private String groupOf(StoredWindow one) {
+        var scope = one.window().scope();
+        if (!scope.application().isEmpty()) return reach.nameOf(scope.application());
+        if (scope.isOne()) return reach.applicationOf(scope.name()).orElse("Nothing in the estate");
         var applications = reach.of(one).applications();
         if (applications.size() == 1) return applications.iterator().next();
         if (applications.isEmpty()) return "Nothing in the estate";
-        return one.window().scope().words(name -> name).endsWith("of the estate") ? WHOLE : "Several applications";
+        return scope.equals(Scope.ALL) ? WHOLE : "Several applications";
     }
 
     private Row row(StoredWindow one, List<Plan.Span> spans, WindowTrack track, Instant now) {
