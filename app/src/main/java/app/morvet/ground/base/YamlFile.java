@@ -112,6 +112,25 @@ public final class YamlFile {
         return null;
     }
 
+    /** Where to say what is wrong under a name: what stands there, or the whole where nothing does. */
+    public static Node at(MappingNode mapping, String name) {
+        var value = value(mapping, name);
+        return value == null ? mapping : value;
+    }
+
+    /**
+     * The text under a name, stripped.
+     *
+     * @param otherwise what it is where nothing stands there
+     * @throws Wrong where a list or names and values stand there
+     */
+    public static String text(MappingNode mapping, String name, String otherwise) {
+        var value = value(mapping, name);
+        if (value == null) return otherwise;
+        if (value instanceof ScalarNode scalar) return scalar.getValue().strip();
+        throw new Wrong(value, "\"%s\" is a text.".formatted(name));
+    }
+
     /**
      * @throws Wrong where a name is not one of those known, or stands twice
      */

@@ -58,11 +58,7 @@ class GuardFileController {
     @PostMapping("/guards/file/apply")
     String apply(@RequestParam String text, @AuthenticationPrincipal Person by, Model model) {
         try {
-            var read = file.apply(text, by);
-            boolean done = read.faults().isEmpty();
-            model.addAttribute("text", done ? "" : text);
-            model.addAttribute("read", done ? null : read);
-            model.addAttribute("done", done ? read.changes().size() : null);
+            Files.taken(text, file.apply(text, by), model);
         } catch (DuplicateKeyException | Guards.Overtaken meanwhile) {
             model.addAttribute("text", text);
             model.addAttribute("read", file.read(text));

@@ -1,6 +1,8 @@
 package app.morvet.sources.checks;
 
+import static app.morvet.ground.base.YamlFile.at;
 import static app.morvet.ground.base.YamlFile.line;
+import static app.morvet.ground.base.YamlFile.text;
 import static app.morvet.ground.base.YamlFile.value;
 
 import app.morvet.core.checks.Cadence;
@@ -27,7 +29,6 @@ import java.util.TreeMap;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.yaml.snakeyaml.nodes.MappingNode;
-import org.yaml.snakeyaml.nodes.Node;
 import org.yaml.snakeyaml.nodes.ScalarNode;
 import org.yaml.snakeyaml.nodes.SequenceNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -247,18 +248,6 @@ class CheckFile {
         } catch (IllegalArgumentException wrong) {
             throw new Wrong(at(node, "every"), Sentence.of(wrong));
         }
-    }
-
-    private static Node at(MappingNode node, String name) {
-        var value = value(node, name);
-        return value == null ? node : value;
-    }
-
-    private static String text(MappingNode node, String name, String otherwise) {
-        var value = value(node, name);
-        if (value == null) return otherwise;
-        if (value instanceof ScalarNode scalar) return scalar.getValue().strip();
-        throw new Wrong(value, "\"%s\" is a text.".formatted(name));
     }
 
     private static int whole(MappingNode node, String name, int otherwise) {

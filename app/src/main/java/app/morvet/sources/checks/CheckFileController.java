@@ -56,14 +56,9 @@ class CheckFileController {
     @PostMapping("/services/checks/file/apply")
     String apply(@RequestParam String text, @AuthenticationPrincipal Person by, Model model) {
         try {
-            var read = file.apply(text, by);
-            boolean done = read.faults().isEmpty();
-            model.addAttribute("text", done ? "" : text);
-            model.addAttribute("read", done ? null : read);
-            model.addAttribute("done", done ? read.changes().size() : null);
+            Files.taken(text, file.apply(text, by), model);
         } catch (YamlFile.Wrong wrong) {
-            model.addAttribute("text", text);
-            model.addAttribute("read", new YamlFile.Read(List.of(), 0, List.of(wrong.fault())));
+            Files.taken(text, new YamlFile.Read(List.of(), 0, List.of(wrong.fault())), model);
         } catch (DuplicateKeyException meanwhile) {
             model.addAttribute("text", text);
             model.addAttribute("read", file.read(text));

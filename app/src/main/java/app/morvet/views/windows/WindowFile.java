@@ -1,5 +1,6 @@
 package app.morvet.views.windows;
 
+import static app.morvet.ground.base.YamlFile.at;
 import static app.morvet.ground.base.YamlFile.line;
 import static app.morvet.ground.base.YamlFile.value;
 
@@ -287,16 +288,8 @@ class WindowFile {
         }
     }
 
-    private static Node at(MappingNode node, String name) {
-        var value = value(node, name);
-        return value == null ? node : value;
-    }
-
     private static String text(MappingNode node, String name) {
-        var value = value(node, name);
-        if (value == null) return "";
-        if (value instanceof ScalarNode scalar) return scalar.getValue().strip();
-        throw new Wrong(value, "\"%s\" is a text.".formatted(name));
+        return YamlFile.text(node, name, "");
     }
 
     /** Nothing of it is done where something is wrong. */
