@@ -76,7 +76,7 @@ class HeldAlerts implements Holding {
                         estate.component(move.about().component()).name()));
     }
 
-    /** {@code It began 22:51 in the window "New gate firmware"; it would have been critical.} */
+    /** {@code It began in the window "Gate firmware"; without that it would have been a critical case.} */
     String began(Alert held, HeldStore.Row row) {
         var name = windows.find(row.window()).map(one -> one.window().name()).orElse("that is gone");
         return "It began in the window \"%s\"; without that it would have been a %s case."

@@ -103,8 +103,7 @@ class OpenedWindows {
         var span = span(one);
         var now = clock.instant();
         if (!span.to().isAfter(now)) return one;
-        var least = span.from().plus(Duration.ofMinutes(1));
-        return during(one, new Plan.Span(span.from(), now.isBefore(least) ? least : now));
+        return during(one, span.endedAt(now));
     }
 
     static Plan.Span span(StoredWindow one) {

@@ -259,9 +259,7 @@ public class Windows {
         var on = one.window().plan().occurrences(now, now.plusNanos(1000)).stream()
                 .findFirst()
                 .orElseThrow(() -> new IllegalArgumentException("it is not on now"));
-        // One that began this very minute was never on.
-        var least = on.span().from().plus(Duration.ofMinutes(1));
-        during(one, version, on, new Plan.Span(on.span().from(), now.isBefore(least) ? least : now), by);
+        during(one, version, on, on.span().endedAt(now), by);
     }
 
     /** Has the time that is on, or comes next, end later. */
@@ -347,9 +345,7 @@ public class Windows {
             changed(isOverJobs(one));
             return;
         }
-        var span = on.getFirst().span();
-        var least = span.from().plus(Duration.ofMinutes(1));
-        var ended = new Plan.Span(span.from(), now.isBefore(least) ? least : now);
+        var ended = on.getFirst().span().endedAt(now);
         store(
                 one.with(one.window()
                         .during(one.window().plan().with(on.getFirst().meant(), ended))),

@@ -130,7 +130,8 @@ class VendorFeedController {
             var one = before == null ? typed : typed.keeping(before);
             if (name.isEmpty() || name.length() > 100)
                 throw new IllegalArgumentException("a feed has a name of at most 100 letters");
-            if (!given(sent, VendorFeeds.EVERY).matches("\\d{2,5}"))
+            int every = whole(given(sent, VendorFeeds.EVERY));
+            if (every < 10 || every > 86_400)
                 throw new IllegalArgumentException("it is looked at every 10 to 86400 seconds");
             FeedSettings.of(settings);
             var errors = connections.errors(one);

@@ -21,6 +21,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.YearMonth;
 import java.time.format.DateTimeFormatter;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -246,39 +247,49 @@ class VendorView {
         return seen;
     }
 
-    /** What we see, as a ticket to the vendor would say it: to be read by somebody who knows nothing of us. */
-    String evidence(Estate.Component one, VendorInstance instance) {
+    /** What we see, as a ticket to the vendor would say it: to be read by somebody who knows nothing of us, nor of our zone. */
+    String evidence(Estate.Component one) {
         var now = times.now();
         var lines = new ArrayList<String>();
         lines.add("Instance: " + one.name());
-        lines.add("Written: " + now.truncatedTo(java.time.temporal.ChronoUnit.SECONDS) + " (all times are UTC)");
+        lines.add("Written: " + now.truncatedTo(ChronoUnit.SECONDS) + " (times with a Z are UTC, others " + times.zone()
+                + ")");
         lines.add("");
         lines.add("What we see:");
         for (var it : series.ofComponent(one.id())) {
             if (!it.measure().name().equals(CHECK) || series.ended(it.id())) continue;
-            var heard = states.of(List.of(it.id())).get(it.id());
-            if (heard == null) continue;
             var said = states.latest(List.of(it.id()), LONGEST_SAID, 1).stream()
                     .map(States.Change::said)
                     .filter(text -> !text.isBlank())
                     .findFirst()
                     .orElse("");
-            lines.add("- %s: %s since %s%s"
+            lines.add("- %s: %s%s"
                     .formatted(
                             it.labels().isEmpty() ? "a check" : it.labelWords(),
-                            it.measure().stateWords().word(heard.place()),
-                            heard.since().truncatedTo(java.time.temporal.ChronoUnit.SECONDS),
+                            wordNow(it),
                             said.isEmpty()
                                     ? ""
                                     : "; " + said.lines().findFirst().orElse("")));
         }
         for (var it : casesBeside(one.id())) lines.add("- " + it.headline());
         lines.add("");
-        var said = whole(one.id(), now);
-        lines.add("What you say: %s%s".formatted(said.word(), said.since().isEmpty() ? "" : ", since " + said.since()));
+        lines.add("What you say: "
+                + series.find(one.id(), Vendors.STATE, Map.of())
+                        .map(this::wordNow)
+                        .orElse(VendorState.UNKNOWN.words()));
         lines.add("");
         lines.add("Please tell us what is known, and by when %s will serve again.".formatted(one.name()));
         return String.join("\n", lines);
+    }
+
+    /** {@code does not serve since 2027-03-18T02:38:00Z} */
+    private String wordNow(Series one) {
+        var heard = states.of(List.of(one.id())).get(one.id());
+        if (heard == null) return VendorState.UNKNOWN.words();
+        return "%s since %s"
+                .formatted(
+                        one.measure().stateWords().word(heard.place()),
+                        heard.since().truncatedTo(ChronoUnit.SECONDS));
     }
 
     /** Open cases on what needs it. */
@@ -341,7 +352,7 @@ class VendorView {
                                 && it.window().scope().takes(windows.factsOf(estate.component(one.component()))))
                         .isPresent())
                 .map(time ->
-                        new Plan.Span(time.from(), time.ended() == null ? time.to() : later(time.from(), time.ended())))
+                        new Plan.Span(time.from(), time.to()).endedAt(time.ended() == null ? time.to() : time.ended()))
                 .toList();
         var months = new ArrayList<Month>();
         var month = YearMonth.from(now.atZone(zone));
@@ -361,11 +372,6 @@ class VendorView {
                     100 * seen < one.agreed()));
         }
         return months;
-    }
-
-    private static Instant later(Instant from, Instant ended) {
-        var least = from.plus(Duration.ofMinutes(1));
-        return ended.isBefore(least) ? least : ended;
     }
 
     /** Of several checks the worst counts. */

@@ -73,7 +73,7 @@ class VendorsController {
         model.addAttribute("against", view.against(component.id()));
         model.addAttribute("bulletins", view.bulletins(component.id()));
         model.addAttribute("feeds", view.feeds(component.id()));
-        model.addAttribute("evidence", view.evidence(component, instance));
+        model.addAttribute("evidence", view.evidence(component));
         model.addAttribute(
                 "tickets",
                 tickets.of(component.id()).stream()

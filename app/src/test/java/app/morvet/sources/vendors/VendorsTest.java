@@ -261,6 +261,10 @@ class VendorsTest extends MorvetTest {
         assertThat(admin.post(path, form.replace("127.0.0.1", "192.0.2.9") + "&version=2")
                         .body())
                 .contains("Add it to morvet.outgoing");
+        for (var seconds : List.of("9", "86401", "99999", "often"))
+            assertThat(admin.post(path, form.replace("=60&", "=" + seconds + "&") + "&version=2")
+                            .body())
+                    .contains("It is looked at every 10 to 86400 seconds.");
         assertThat(loggedIn("lead").post(path, form + "&version=2").statusCode())
                 .isEqualTo(403);
         assertThat(admin.post("/vendors/" + mark + "/agreed", "vendor=Ostrevia&agreed=viel&version=1")
@@ -279,7 +283,8 @@ class VendorsTest extends MorvetTest {
         assertThat(analyst.page("/vendors/" + mark)
                         .select("textarea[name=text]")
                         .text())
-                .contains("Instance: Instance " + mark, "What you say: serves");
+                .contains("Instance: Instance " + mark, "others Europe/Helsinki")
+                .containsPattern("What you say: serves since \\d{4}-\\d\\d-\\d\\dT\\d\\d:\\d\\d:\\d\\dZ");
         var refused = analyst.post("/vendors/" + mark + "/ticket", "subject=&text=it+does+not+serve");
         assertThat(refused.statusCode()).isEqualTo(422);
         assertThat(analyst.post("/vendors/" + mark + "/ticket", "subject=" + mark + "+is+away&text=Since+noon.")

@@ -60,6 +60,12 @@ public record Plan(
         public boolean meets(Instant from, Instant to) {
             return this.from.isBefore(to) && this.to.isAfter(from);
         }
+
+        /** The same with its end at another time; one that would end within its first minute lasts that minute. */
+        public Span endedAt(Instant end) {
+            var least = from.plus(Duration.ofMinutes(1));
+            return new Span(from, end.isBefore(least) ? least : end);
+        }
     }
 
     /**

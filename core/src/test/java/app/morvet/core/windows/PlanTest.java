@@ -151,4 +151,13 @@ class PlanTest {
                         () -> Plan.once(from, from.plusSeconds(600), HELSINKI).until(LocalDate.MAX))
                 .hasMessageContaining("only what recurs");
     }
+
+    @Test
+    void whatIsEndedEndsThenAndInItsFirstMinuteLastsThatMinute() {
+        var span = new Plan.Span(at("2026-06-04T06:00"), at("2026-06-04T06:30"));
+        assertThat(span.endedAt(at("2026-06-04T06:12")).to()).isEqualTo(at("2026-06-04T06:12"));
+        assertThat(span.endedAt(at("2026-06-04T07:12")).to()).isEqualTo(at("2026-06-04T07:12"));
+        assertThat(span.endedAt(at("2026-06-04T06:00")).to()).isEqualTo(at("2026-06-04T06:01"));
+        assertThat(span.endedAt(at("2026-06-04T05:00")).from()).isEqualTo(span.from());
+    }
 }
