@@ -118,6 +118,8 @@ public abstract class MorvetTest {
         registry.add("spring.datasource.password", () -> password);
         registry.add("spring.mail.port", () -> MAIL.getSmtp().getPort());
         registry.add("morvet.secret-keys", () -> "a2V5IG9mIHRlc3RzOiBubyBzZWNyZXQgYXQgYWxsISE=");
+        // Hundreds of tests log in; what a password costs to guess is no matter of theirs.
+        registry.add("morvet.password-cost", () -> "4");
         registry.add("morvet.zone", () -> "Europe/Helsinki");
         registry.add("morvet.outgoing", () -> "127.0.0.1:" + DESK.port());
     }

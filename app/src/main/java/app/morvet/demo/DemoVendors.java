@@ -95,6 +95,7 @@ class DemoVendors {
                         agreed,
                         "support@" + vendor.toLowerCase(java.util.Locale.ROOT) + ".example",
                         byItself,
+                        Duration.ofDays(1),
                         0),
                 null);
     }

@@ -132,7 +132,6 @@ class DemoWindows {
     }
 
     private void set(String name, Scope scope, Plan plan, Effect effect, Jobs jobs, String reason) {
-        windows.set(new StoredWindow(
-                0, new MaintenanceWindow(name, scope, plan, effect, jobs, reason), "", false, null, 0));
+        windows.set(StoredWindow.fresh(new MaintenanceWindow(name, scope, plan, effect, jobs, reason)));
     }
 }

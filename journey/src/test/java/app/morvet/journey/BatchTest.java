@@ -20,6 +20,9 @@ import org.junit.jupiter.api.Test;
  * is done, and a sign of life fails to come.
  */
 class BatchTest extends InAHouse {
+    /** After so long whatever is fetched has been fetched again. */
+    private static final Duration POLLED = Duration.ofSeconds(11);
+
     private static final LocatorAssertions.ContainsTextOptions PATIENTLY =
             new LocatorAssertions.ContainsTextOptions().setTimeout(60_000);
 
@@ -176,6 +179,7 @@ class BatchTest extends InAHouse {
         assertThat(main(page)).containsText("on until");
 
         house.panel("/machines/seat-map/ail", "ailment", "STOPPED");
+        house.later(POLLED);
         assertThat(main(page)).containsText("Service on seat-map is stopped", PATIENTLY);
         assertThat(main(page)).containsText("held until");
         assertThat(page.locator(".nowline")).containsText("held");
@@ -190,6 +194,7 @@ class BatchTest extends InAHouse {
         dossier.open("Service on seat-map is stopped");
         assertThat(dossier.log()).containsText("It began in the window \"Seats are moved\"");
         house.panel("/machines/seat-map/heal");
+        house.later(POLLED);
         assertThat(dossier.heading()).containsText("Over on seat-map", PATIENTLY);
     }
 
@@ -216,6 +221,7 @@ class BatchTest extends InAHouse {
         assertThat(answer.statusCode()).isEqualTo(202);
         var row = page.locator("#heartbeat-rows tr").filter(new Locator.FilterOptions().setHasText("harbour-copy"));
         assertThat(row).isVisible();
+        house.later(Duration.ofMinutes(1));
         page.navigate("/cases");
         assertThat(new CasePage(page).row("alive not heard on harbour-copy"))
                 .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(90_000));
@@ -235,6 +241,7 @@ class BatchTest extends InAHouse {
         var patiently = new LocatorAssertions.HasTextOptions().setTimeout(60_000);
         assertThat(said).hasText("serves", patiently);
         house.panel("/vendors/pellaroo/level", "level", "2");
+        house.later(POLLED);
         assertThat(said).hasText("does not serve", patiently);
         row.getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName("plr-north-2"))
                 .click();
@@ -248,6 +255,7 @@ class BatchTest extends InAHouse {
                 .containsText("This explains it: Crew hours to payroll needs the vendor instance", PATIENTLY);
 
         house.panel("/vendors/pellaroo/plan", "title", "New tax tables", "in", "600", "minutes", "30");
+        house.later(POLLED);
         page.navigate("/vendors/plr-north-2");
         var bulletin = page.locator(".bulletin").filter(new Locator.FilterOptions().setHasText("New tax tables"));
         assertThat(bulletin).containsText("proposed", PATIENTLY);
@@ -262,8 +270,10 @@ class BatchTest extends InAHouse {
         var id = house.one("select key from vendor_bulletin where title = 'New tax tables'")
                 .replace("urn:pellaroo:", "");
         house.panel("/vendors/pellaroo/notes/" + id, "by", "60");
+        house.later(POLLED);
         assertThat(sentence).not().hasText(before, patiently);
         house.panel("/vendors/pellaroo/level", "level", "0");
+        house.later(POLLED);
         page.navigate("/vendors");
         assertThat(said).hasText("serves", patiently);
     }

@@ -199,6 +199,7 @@ final class House implements AutoCloseable {
         settings.put("SPRING_DATASOURCE_PASSWORD", PASSWORD);
         settings.put("SPRING_MAIL_PORT", "" + smtpPort);
         settings.put("MORVET_ZONE", "Europe/Helsinki");
+        settings.put("MORVET_PASSWORDCOST", "4");
         settings.put("MORVET_ADDRESS", address());
         settings.put("MORVET_OUTGOING", "127.0.0.1:" + standInPort);
         settings.put("MORVET_CLOCKFILE", clockFile.toString());

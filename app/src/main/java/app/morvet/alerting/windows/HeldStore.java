@@ -1,10 +1,13 @@
 package app.morvet.alerting.windows;
 
+import app.morvet.core.windows.Plan;
+import app.morvet.core.windows.Telling;
 import app.morvet.ground.base.Stamp;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDateTime;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
@@ -179,6 +182,44 @@ class HeldStore {
                         .param("to", Stamp.of(one.to()))
                         .update()
                 > 0;
+    }
+
+    /** What was told last of the times of windows, by their ids, until the last of it was told. */
+    Map<Long, List<Telling.Told>> told() {
+        var found = new HashMap<Long, List<Telling.Told>>();
+        jdbc.sql("select * from window_told order by window_id, meant").query(row -> {
+            found.computeIfAbsent(row.getLong("window_id"), it -> new ArrayList<>())
+                    .add(new Telling.Told(
+                            row.getObject("meant", LocalDateTime.class),
+                            Telling.Said.valueOf(row.getString("said")),
+                            new Plan.Span(Stamp.in(row, "from_at"), Stamp.in(row, "to_at"))));
+        });
+        return found;
+    }
+
+    void told(long window, Telling.Told one) {
+        if (one.said().last()) {
+            forgetTold(window, one.meant());
+            return;
+        }
+        jdbc.sql(
+                        """
+                        insert into window_told (window_id, meant, said, from_at, to_at) values (:window, :meant, :said, :from, :to)
+                            on conflict (window_id, meant) do update
+                           set said = excluded.said, from_at = excluded.from_at, to_at = excluded.to_at""")
+                .param("window", window)
+                .param("meant", one.meant())
+                .param("said", one.said().name())
+                .param("from", Stamp.of(one.span().from()))
+                .param("to", Stamp.of(one.span().to()))
+                .update();
+    }
+
+    void forgetTold(long window, LocalDateTime meant) {
+        jdbc.sql("delete from window_told where window_id = :window and meant = :meant")
+                .param("window", window)
+                .param("meant", meant)
+                .update();
     }
 
     void ended(Windows.Time one, Instant at) {

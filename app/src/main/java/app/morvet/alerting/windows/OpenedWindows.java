@@ -62,7 +62,7 @@ class OpenedWindows {
                 effect,
                 MaintenanceWindow.Jobs.AS_EVER,
                 reason);
-        long id = windows.set(new StoredWindow(0, window, "", false, null, 0));
+        long id = windows.set(StoredWindow.fresh(window));
         keys.opened(id, key, as);
         return new Opened(windows.stored(id), true);
     }

@@ -190,7 +190,10 @@ public class VendorWork {
     }
 
     private void accept(StoredBulletin bulletin, @Nullable Person by) {
-        long id = windows.set(new StoredWindow(0, window(bulletin), "", false, by == null ? null : by.id(), 0));
+        var told =
+                vendors.instance(bulletin.component()).map(VendorInstance::told).orElse(null);
+        long id = windows.set(
+                StoredWindow.fresh(window(bulletin)).toldBefore(told).madeBy(by == null ? null : by.id()));
         keep(new Work(bulletin.id(), State.ACCEPTED, id), by);
     }
 

@@ -7,6 +7,7 @@ import app.morvet.alerting.alerts.Origins;
 import app.morvet.core.readings.Reading;
 import app.morvet.core.windows.Cover;
 import app.morvet.core.windows.HeldAlert;
+import app.morvet.core.windows.Telling;
 import app.morvet.ground.base.PastRound;
 import app.morvet.ground.base.Rounds;
 import app.morvet.ground.estate.Estate;
@@ -17,6 +18,8 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.core.annotation.Order;
@@ -33,6 +36,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Order(4)
 class WindowRound extends Rounds implements PastRound {
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(1);
+    private static final Duration TOLD_EVERY = Duration.ofSeconds(5);
 
     private final Windows windows;
     private final HeldAlerts held;
@@ -47,6 +51,7 @@ class WindowRound extends Rounds implements PastRound {
     private final TransactionTemplate transaction;
     private final ApplicationEventPublisher events;
     private final Clock clock;
+    private volatile Instant toldAt = Instant.EPOCH;
 
     WindowRound(
             Windows windows,
@@ -83,6 +88,7 @@ class WindowRound extends Rounds implements PastRound {
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
     void on(Windows.WindowsChanged changed) {
+        toldAt = Instant.EPOCH;
         wake();
     }
 
@@ -90,7 +96,12 @@ class WindowRound extends Rounds implements PastRound {
     protected boolean round() {
         var mine = share.held();
         if (mine.none()) return false;
-        round(clock.instant(), mine);
+        var now = clock.instant();
+        round(now, mine);
+        if (Duration.between(toldAt, now).abs().compareTo(TOLD_EVERY) >= 0) {
+            toldAt = now;
+            tell(now, mine);
+        }
         return false;
     }
 
@@ -111,6 +122,7 @@ class WindowRound extends Rounds implements PastRound {
 
         @Override
         public void goTo(Instant now) {
+            tell(now, null);
             if (!anything && windows.on(now).isEmpty()) return;
             round(now, null);
             anything = !store.open().isEmpty() || !alerts.heldUp().isEmpty();
@@ -139,6 +151,35 @@ class WindowRound extends Rounds implements PastRound {
             if (!begun.isEmpty() || !ended.isEmpty()) live.changed(Windows.TOPIC);
             letGo(now);
         });
+    }
+
+    /** Teams that are to be told of a window hear of each of its times, once for each thing that there is to say. */
+    private void tell(Instant now, Leases.@Nullable Held mine) {
+        var told = store.told();
+        var due = new LinkedHashMap<Long, List<Telling.Told>>();
+        for (var one : windows.all()) {
+            var before = one.told();
+            if (before == null) continue;
+            var said = Telling.due(one.window().plan(), before, told.getOrDefault(one.id(), List.of()), now);
+            if (!said.isEmpty()) due.put(one.id(), said);
+            told.remove(one.id());
+        }
+        if (due.isEmpty() && told.isEmpty()) return;
+        transaction.executeWithoutResult(status -> {
+            if (mine != null) mine.sure();
+            // What is left was told of windows that are gone, or of which nobody is told any more.
+            told.forEach((id, all) -> {
+                var one = find(id);
+                if (one.told() == null) all.forEach(it -> store.forgetTold(id, it.meant()));
+                else Telling.due(null, Duration.ZERO, all, now).forEach(it -> tell(one, it));
+            });
+            due.forEach((id, all) -> all.forEach(it -> tell(find(id), it)));
+        });
+    }
+
+    private void tell(StoredWindow one, Telling.Told told) {
+        store.told(one.id(), told);
+        events.publishEvent(new WindowTold(one, told));
     }
 
     private StoredWindow find(long id) {

@@ -99,6 +99,7 @@ class WindowStore {
                         row.getString("reason")),
                 calendar,
                 row.getBoolean("quiet"),
+                Stamp.minutesOrNull(row, "told_minutes"),
                 row.getObject("made_by", Long.class),
                 row.getInt("version"));
     }
@@ -122,14 +123,14 @@ class WindowStore {
         var sql = one.id() == 0
                 ? """
                   insert into maintenance_window (name, over, effect, jobs, first_at, again, calendar, zone, minutes, until, skipped, altered, reason,
-                                                  quiet, made_by)
+                                                  quiet, told_minutes, made_by)
                   values (:name, :over::jsonb, :effect, :jobs, :first, :again, :calendar, :zone, :minutes, :until, :skipped::jsonb, :altered::jsonb,
-                          :reason, :quiet, :by) returning id"""
+                          :reason, :quiet, :told, :by) returning id"""
                 : """
                   update maintenance_window
                      set name = :name, over = :over::jsonb, effect = :effect, jobs = :jobs, first_at = :first, again = :again, calendar = :calendar,
                          zone = :zone, minutes = :minutes, until = :until, skipped = :skipped::jsonb, altered = :altered::jsonb, reason = :reason,
-                         quiet = :quiet, version = version + 1
+                         quiet = :quiet, told_minutes = :told, version = version + 1
                    where id = :id and version = :version and deleted_at is null returning id""";
         return jdbc.sql(sql)
                 .param("id", one.id())
@@ -148,6 +149,7 @@ class WindowStore {
                 .param("altered", altered.toString())
                 .param("reason", window.reason())
                 .param("quiet", one.quiet())
+                .param("told", Stamp.minutes(one.told()))
                 .param("by", one.madeBy())
                 .query(Long.class)
                 .optional()

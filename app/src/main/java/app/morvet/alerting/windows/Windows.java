@@ -2,11 +2,13 @@ package app.morvet.alerting.windows;
 
 import app.morvet.core.batch.HolidayCalendar;
 import app.morvet.core.estate.Scope;
+import app.morvet.core.guard.Spans;
 import app.morvet.core.windows.Cover;
 import app.morvet.core.windows.MaintenanceWindow;
 import app.morvet.core.windows.Plan;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
+import app.morvet.ground.base.Remembered;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.nodes.Notices;
 import app.morvet.ground.page.Live;
@@ -76,7 +78,7 @@ public class Windows {
     private final Live live;
     private final ApplicationEventPublisher events;
     private final Clock clock;
-    private volatile @Nullable Book book;
+    private final Remembered<Book> book = new Remembered<>(this::read, it -> true);
     private volatile @Nullable Around around;
 
     Windows(
@@ -100,29 +102,21 @@ public class Windows {
         this.live = live;
         this.events = events;
         this.clock = clock;
-        notices.hearOthers(CHANGED, this::forget);
-        notices.hearOthers(JobBook.CHANGED, this::forget);
-    }
-
-    private void forget() {
-        book = null;
+        notices.hearOthers(CHANGED, book::forget);
+        notices.hearOthers(JobBook.CHANGED, book::forget);
     }
 
     /** Holidays are theirs. */
     @EventListener
     void on(JobBook.JobsChanged changed) {
-        afterCommit(this::forget);
+        afterCommit(book::forget);
     }
 
-    private Book book() {
-        var kept = book;
-        if (kept != null) return kept;
+    private Book read() {
         var all = store.all(this::calendar);
-        var fresh = new Book(
+        return new Book(
                 all,
                 all.stream().map(one -> new Cover.Known(one.id(), one.window())).toList());
-        book = fresh;
-        return fresh;
     }
 
     private HolidayCalendar calendar(String name) {
@@ -138,7 +132,7 @@ public class Windows {
     }
 
     public List<StoredWindow> all() {
-        return book().all();
+        return book.get().all();
     }
 
     /** One, though it be deleted by now. */
@@ -157,7 +151,7 @@ public class Windows {
 
     /** Those about an instant. */
     public Cover cover(Instant at) {
-        var standing = book();
+        var standing = book.get();
         var kept = around;
         if (kept != null && kept.book() == standing && !at.isBefore(kept.from()) && at.isBefore(kept.to()))
             return kept.cover();
@@ -170,7 +164,7 @@ public class Windows {
 
     /** Those that have to do with a half-open span, however long. */
     public Cover within(Instant from, Instant to) {
-        return Cover.within(book().known(), from, to);
+        return Cover.within(book.get().known(), from, to);
     }
 
     /** What windows ask of a component: of a job, its chain too. */
@@ -201,6 +195,16 @@ public class Windows {
         return times.times(from, to);
     }
 
+    /** With whether its teams are told. */
+    public String sentence(StoredWindow one) {
+        var before = one.told();
+        if (before == null) return sentence(one.window());
+        var when = before.isZero()
+                ? "when it begins and ends"
+                : Spans.words(before) + " before, and when it begins and ends";
+        return sentence(one.window()) + " Its teams are told " + when + ".";
+    }
+
     public String sentence(MaintenanceWindow one) {
         return one.sentence(estate::nameOf);
     }
@@ -222,8 +226,8 @@ public class Windows {
                 by,
                 before == null ? "window made" : "window changed",
                 "window " + one.window().name(),
-                before == null ? null : sentence(before.window()),
-                sentence(one.window()));
+                before == null ? null : sentence(before),
+                sentence(one));
         return id;
     }
 
@@ -237,10 +241,9 @@ public class Windows {
         calendarOf(one.calendar());
         boolean overJobs = isOverJobs(one)
                 || one.id() != 0 && find(one.id()).filter(Windows::isOverJobs).isPresent();
-        long id = store.keep(new StoredWindow(
-                one.id(), one.window(), one.calendar(), one.quiet(), one.id() == 0 ? by : one.madeBy(), one.version()));
+        long id = store.keep(one.id() == 0 && by != null ? one.madeBy(by) : one);
         if (id == 0) throw new Overtaken();
-        store.addVersion(id, clock.instant(), by, sentence(one.window()));
+        store.addVersion(id, clock.instant(), by, sentence(one));
         changed(overJobs);
         return id;
     }
@@ -307,7 +310,7 @@ public class Windows {
 
     private void altered(StoredWindow one, int version, Plan plan, Person by) {
         var after = one.with(one.window().during(plan));
-        store(new StoredWindow(one.id(), after.window(), one.calendar(), one.quiet(), one.madeBy(), version), by.id());
+        store(after.version(version), by.id());
         audit.record(
                 by,
                 "window changed",
@@ -362,7 +365,7 @@ public class Windows {
         live.changed(TOPIC);
         events.publishEvent(new WindowsChanged());
         if (overJobs) events.publishEvent(new JobBook.JobsChanged());
-        afterCommit(this::forget);
+        afterCommit(book::forget);
     }
 
     private static void afterCommit(Runnable then) {

@@ -5,6 +5,7 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.List;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -47,9 +48,10 @@ class AccessConfiguration {
         "/favicon.svg"
     };
 
+    /** @param cost how many rounds a guess at a password takes, as a power of two; fewer than 11 in tests only */
     @Bean
-    PasswordEncoder passwordEncoder() {
-        return new BCryptPasswordEncoder(11);
+    PasswordEncoder passwordEncoder(@Value("${morvet.password-cost:11}") int cost) {
+        return new BCryptPasswordEncoder(cost);
     }
 
     /** Machines: each controller there checks its own key or secret; there is no session and no cookie to steal. */

@@ -3,6 +3,7 @@ package app.morvet.ground.base;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Timestamp;
+import java.time.Duration;
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 
@@ -22,5 +23,15 @@ public final class Stamp {
     public static @Nullable Instant orNull(ResultSet row, String column) throws SQLException {
         var stamp = row.getTimestamp(column);
         return stamp == null ? null : stamp.toInstant();
+    }
+
+    /** Whole minutes of a span that need not be there. */
+    public static @Nullable Duration minutesOrNull(ResultSet row, String column) throws SQLException {
+        var minutes = row.getObject(column, Integer.class);
+        return minutes == null ? null : Duration.ofMinutes(minutes);
+    }
+
+    public static @Nullable Integer minutes(@Nullable Duration span) {
+        return span == null ? null : (int) span.toMinutes();
     }
 }

@@ -1,5 +1,8 @@
 package app.morvet.sources.vendors;
 
+import java.time.Duration;
+import org.jspecify.annotations.Nullable;
+
 /**
  * An instance that is rented from a vendor.
  *
@@ -7,8 +10,16 @@ package app.morvet.sources.vendors;
  * @param agreed    the share of a month in which it is to serve, in per cent; 0 where nothing is agreed
  * @param mail      where tickets to the vendor go; empty where it has no mail
  * @param byItself  whether its planned work becomes a window by itself
+ * @param told      how long before planned work the teams concerned are told, once it is a window; null where they are not
  */
-public record VendorInstance(long component, String vendor, double agreed, String mail, boolean byItself, int version) {
+public record VendorInstance(
+        long component,
+        String vendor,
+        double agreed,
+        String mail,
+        boolean byItself,
+        @Nullable Duration told,
+        int version) {
     public VendorInstance {
         if (vendor.isBlank() || vendor.length() > 100)
             throw new IllegalArgumentException("a vendor has a name of at most 100 letters");

@@ -34,6 +34,7 @@ class VendorStore {
                 row.getDouble("agreed"),
                 row.getString("mail"),
                 row.getBoolean("by_itself"),
+                Stamp.minutesOrNull(row, "told_minutes"),
                 row.getInt("version"));
     }
 
@@ -46,11 +47,12 @@ class VendorStore {
     boolean keep(VendorInstance one) {
         return jdbc.sql(
                                 """
-                        insert into vendor_instance (component_id, vendor, agreed, mail, by_itself)
-                        select :component, :vendor, :agreed, :mail, :byItself
+                        insert into vendor_instance (component_id, vendor, agreed, mail, by_itself, told_minutes)
+                        select :component, :vendor, :agreed, :mail, :byItself, :told
                          where :version = 0 or exists (select 1 from vendor_instance where component_id = :component)
                             on conflict (component_id) do update
                            set vendor = excluded.vendor, agreed = excluded.agreed, mail = excluded.mail, by_itself = excluded.by_itself,
+                               told_minutes = excluded.told_minutes,
                                version = vendor_instance.version + 1
                          where vendor_instance.version = :version""")
                         .param("component", one.component())
@@ -58,6 +60,7 @@ class VendorStore {
                         .param("agreed", one.agreed())
                         .param("mail", one.mail())
                         .param("byItself", one.byItself())
+                        .param("told", Stamp.minutes(one.told()))
                         .param("version", one.version())
                         .update()
                 > 0;

@@ -1,5 +1,6 @@
 package app.morvet.sources.vendors;
 
+import app.morvet.core.guard.Spans;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Sort;
 import app.morvet.core.vendors.Bulletin;
@@ -129,12 +130,13 @@ public class Vendors implements AgedData {
     }
 
     private static String words(VendorInstance one) {
-        return "of %s, %s %% agreed, tickets to %s, planned work %s"
+        return "of %s, %s %% agreed, tickets to %s, planned work %s, %s"
                 .formatted(
                         one.vendor(),
                         one.agreed(),
                         one.mail().isEmpty() ? "nobody" : one.mail(),
-                        one.byItself() ? "accepted by itself" : "accepted by hand");
+                        one.byItself() ? "accepted by itself" : "accepted by hand",
+                        one.told() == null ? "nobody told" : "told " + Spans.words(one.told()) + " before");
     }
 
     /** The feeds of an instance. */

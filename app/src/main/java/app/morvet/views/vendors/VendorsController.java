@@ -1,6 +1,7 @@
 package app.morvet.views.vendors;
 
 import app.morvet.alerting.windows.VendorWork;
+import app.morvet.core.guard.Spans;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Sentence;
 import app.morvet.ground.estate.Estate;
@@ -65,6 +66,7 @@ class VendorsController {
         var instance = instance(component);
         model.addAttribute("one", component);
         model.addAttribute("instance", instance);
+        model.addAttribute("told", Spans.wordsOrNone(instance.told()));
         model.addAttribute("refusal", refusal);
         model.addAttribute(
                 "runsIn",
@@ -78,9 +80,9 @@ class VendorsController {
                 "tickets",
                 tickets.of(component.id()).stream()
                         .map(it -> new TicketRow(
-                                times.of(it.at()),
+                                times.of(it.madeAt()),
                                 it.subject(),
-                                it.state() + (it.why().isEmpty() ? "" : ": " + it.why())))
+                                it.state().words() + (it.lastError().isEmpty() ? "" : ": " + it.lastError())))
                         .toList());
         model.addAttribute("months", view.months(instance));
         model.addAttribute("needing", estate.needing(component.id()));
@@ -98,7 +100,8 @@ class VendorsController {
     private VendorInstance instance(Estate.Component one) {
         if (!one.kind().equals(Vendors.KIND))
             throw new ResponseStatusException(HttpStatus.NOT_FOUND, one.name() + " is no vendor instance.");
-        return vendors.instance(one.id()).orElseGet(() -> new VendorInstance(one.id(), one.name(), 0, "", false, 0));
+        return vendors.instance(one.id())
+                .orElseGet(() -> new VendorInstance(one.id(), one.name(), 0, "", false, null, 0));
     }
 
     @GetMapping("/vendors/{key}/bulletins/{id:\\d{1,18}}")
@@ -163,6 +166,7 @@ class VendorsController {
             @RequestParam(defaultValue = "") String agreed,
             @RequestParam(defaultValue = "") String mail,
             @RequestParam(defaultValue = "false") boolean byItself,
+            @RequestParam(defaultValue = "") String told,
             @RequestParam(defaultValue = "0") int version,
             @AuthenticationPrincipal Person by,
             HttpServletResponse response,
@@ -178,6 +182,7 @@ class VendorsController {
                             typed.isEmpty() ? 0 : Double.parseDouble(typed),
                             mail.strip(),
                             byItself,
+                            Spans.readOrNone(told),
                             version),
                     by);
             return "redirect:/vendors/" + key;

@@ -11,11 +11,14 @@ import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Sentence;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
+import app.morvet.work.callouts.Delivery;
+import app.morvet.work.callouts.Mails;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -33,6 +36,7 @@ import org.springframework.web.server.ResponseStatusException;
 class WindowController {
     private static final int TIMES = 20;
     private static final int MOST_HELD = 200;
+    private static final int MAILS = 20;
 
     /**
      * One alert that was held.
@@ -46,17 +50,29 @@ class WindowController {
 
     record Version(String at, String by, String sentence) {}
 
+    /** A mail about it. */
+    record Mail(String at, String team, String subject, String state) {}
+
     private final Windows windows;
     private final HeldView held;
     private final WindowPreview preview;
+    private final Mails mails;
     private final People people;
     private final Estate estate;
     private final Times times;
 
-    WindowController(Windows windows, HeldView held, WindowPreview preview, People people, Estate estate, Times times) {
+    WindowController(
+            Windows windows,
+            HeldView held,
+            WindowPreview preview,
+            Mails mails,
+            People people,
+            Estate estate,
+            Times times) {
         this.windows = windows;
         this.held = held;
         this.preview = preview;
+        this.mails = mails;
         this.people = people;
         this.estate = estate;
         this.times = times;
@@ -88,6 +104,9 @@ class WindowController {
         model.addAttribute(
                 "past", windows.times(one.id(), TIMES).stream().map(this::past).toList());
         model.addAttribute(
+                "mails",
+                mails.ofWindow(one.id(), MAILS).stream().map(this::mail).toList());
+        model.addAttribute(
                 "versions",
                 windows.versions(one.id()).stream()
                         .map(it -> new Version(
@@ -98,6 +117,17 @@ class WindowController {
                                 it.sentence()))
                         .toList());
         return view;
+    }
+
+    private Mail mail(Delivery one) {
+        return new Mail(
+                times.of(one.madeAt()),
+                Optional.ofNullable(one.team())
+                        .flatMap(estate::team)
+                        .map(Estate.Team::name)
+                        .orElse(one.recipient()),
+                one.subject(),
+                one.state().words());
     }
 
     private Past past(Windows.Time time) {

@@ -52,6 +52,7 @@ class WindowEditController {
             String until,
             String calendar,
             String quiet,
+            String told,
             String reason,
             int version) {
         Typed {
@@ -66,6 +67,7 @@ class WindowEditController {
             until = given(until);
             calendar = given(calendar);
             quiet = given(quiet);
+            told = given(told);
             reason = given(reason);
         }
 
@@ -116,6 +118,7 @@ class WindowEditController {
                 "",
                 "",
                 "",
+                "",
                 0);
         return page(typed, ScopeForm.fields(Scope.ALL.named(component)), refusal, model);
     }
@@ -144,6 +147,7 @@ class WindowEditController {
                 plan.until() == null ? "" : plan.until().toString(),
                 one.calendar(),
                 one.quiet() ? "yes" : "",
+                Spans.wordsOrNone(one.told()),
                 window.reason(),
                 one.version());
         return page(typed, ScopeForm.fields(window.scope()), null, model);
@@ -187,6 +191,7 @@ class WindowEditController {
                 window,
                 typed.calendar(),
                 typed.quiet().equals("yes"),
+                Spans.readOrNone(typed.told()),
                 before == null ? null : before.madeBy(),
                 typed.version());
     }
@@ -275,7 +280,7 @@ class WindowEditController {
                     MaintenanceWindow.Effect.HOLD,
                     MaintenanceWindow.Jobs.AS_EVER,
                     reason);
-            return "redirect:/windows/" + windows.keep(new StoredWindow(0, window, "", false, null, 0), by);
+            return "redirect:/windows/" + windows.keep(StoredWindow.fresh(window), by);
         } catch (IllegalArgumentException bad) {
             response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
             return fresh(component, Sentence.of(bad), model);

@@ -31,6 +31,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import org.springframework.stereotype.Service;
@@ -62,6 +63,7 @@ class WindowFile {
             "skipped",
             "moved",
             "quiet",
+            "tell",
             "reason");
     private static final List<String> SCOPE =
             List.of("application", "kind", "tier", "environment", "name", "group", "chain", "onIt");
@@ -122,6 +124,7 @@ class WindowFile {
             entry.put("moved", moved);
         }
         if (one.quiet()) entry.put("quiet", true);
+        if (one.told() != null) entry.put("tell", Spans.words(one.told()));
         if (!window.reason().isEmpty()) entry.put("reason", window.reason());
         return entry;
     }
@@ -158,10 +161,7 @@ class WindowFile {
                 else {
                     changed.add(new Entry(line(node), one));
                     changes.add(new YamlFile.Change(
-                            line(node),
-                            name,
-                            before == null ? null : windows.sentence(before.window()),
-                            windows.sentence(one.window())));
+                            line(node), name, before == null ? null : windows.sentence(before), windows.sentence(one)));
                 }
             } catch (Wrong wrong) {
                 faults.add(wrong.fault());
@@ -173,7 +173,8 @@ class WindowFile {
     private static boolean alike(StoredWindow one, StoredWindow other) {
         return one.window().equals(other.window())
                 && one.calendar().equals(other.calendar())
-                && one.quiet() == other.quiet();
+                && one.quiet() == other.quiet()
+                && Objects.equals(one.told(), other.told());
     }
 
     private StoredWindow window(MappingNode node, Map<String, StoredWindow> standing) {
@@ -193,6 +194,7 @@ class WindowFile {
                     window,
                     calendar,
                     text(node, "quiet").equals("true"),
+                    Spans.readOrNone(text(node, "tell")),
                     before == null ? null : before.madeBy(),
                     before == null ? 0 : before.version());
         } catch (IllegalArgumentException wrong) {
@@ -325,7 +327,7 @@ class WindowFile {
                 .put("additionalProperties", false);
         one.putArray("required").add("name");
         var properties = one.putObject("properties");
-        for (var key : List.of("name", "from", "to", "again", "lasting", "until", "calendar", "reason"))
+        for (var key : List.of("name", "from", "to", "again", "lasting", "until", "calendar", "tell", "reason"))
             properties.putObject(key).put("type", "string");
         properties.putObject("effect").putArray("enum").add("hold").add("pause").add("none");
         properties.putObject("jobs").putArray("enum").add("as ever").add(NOT_EXPECTED);

@@ -88,7 +88,7 @@ class WindowPreview {
         var doubts = new ArrayList<>(Doubts.of(window.plan(), now));
         if (!next.isEmpty()) doubts.addAll(others(one, next.getFirst().span()));
         return new Means(
-                windows.sentence(window),
+                windows.sentence(one),
                 new Named(covers.count(), covers.names()),
                 next.stream().map(this::next).toList(),
                 doubts,

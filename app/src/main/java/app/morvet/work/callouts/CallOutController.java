@@ -34,7 +34,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
 
     record Row(
             String id,
-            long caseId,
+            String page,
             String mark,
             String state,
             String recipient,
@@ -81,7 +81,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
         if (!maySend(one, by))
             throw new ResponseStatusException(
                     HttpStatus.FORBIDDEN,
-                    "Take the case first; then its call-outs are yours to send. A lead may send any.");
+                    "Take the case first; then its call-outs are yours to send, and so are mails that you wrote. A lead may send any.");
         audit.record(by, "sent again", "call-out to " + one.recipient(), null, one.subject());
         store.again(id, times.now());
         errands.at(times.now(), MailSending.NAME, id.toString());
@@ -95,7 +95,9 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
     private boolean maySend(Delivery one, Person by) {
         if (!waiting(one)) return false;
         return by.may("TUNE")
-                || cases.find(one.caseId())
+                || Objects.equals(one.by(), by.id())
+                || Optional.ofNullable(one.caseId())
+                        .flatMap(cases::find)
                         .filter(found -> Objects.equals(found.progress().takenBy(), by.id()))
                         .isPresent();
     }
@@ -141,12 +143,21 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
         return items;
     }
 
+    private String page(Delivery.Of of) {
+        return switch (of) {
+            case Delivery.Of.Case(long id) -> "/cases/" + id;
+            case Delivery.Of.Window(long id) -> "/windows/" + id;
+            case Delivery.Of.Vendor(long id) ->
+                "/vendors/" + estate.component(id).key();
+        };
+    }
+
     private Row row(Delivery one, boolean may) {
         var tries = one.failures() + (one.failures() == 1 ? " try" : " tries") + " failed: " + one.lastError();
         boolean waiting = one.state() != Delivery.State.SENT;
         return new Row(
                 one.id().toString(),
-                one.caseId(),
+                page(one.of()),
                 switch (one.state()) {
                     case SENT -> "steady";
                     case WAITING -> one.failures() > 0 ? "warning" : "notice";
@@ -154,7 +165,10 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
                 },
                 one.state().words(),
                 one.recipient(),
-                estate.team(one.team()).map(Estate.Team::name).orElse(""),
+                Optional.ofNullable(one.team())
+                        .flatMap(estate::team)
+                        .map(Estate.Team::name)
+                        .orElse(""),
                 one.subject(),
                 times.of(one.madeAt()),
                 times.of(one.sentAt()),

@@ -1,10 +1,8 @@
 package app.morvet.work.callouts;
 
 import app.morvet.core.cases.Headline;
-import app.morvet.ground.base.Errands;
 import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.estate.Estate;
-import app.morvet.ground.page.Live;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.CaseFacts;
@@ -14,7 +12,6 @@ import app.morvet.work.cases.CaseTurnedCritical;
 import app.morvet.work.cases.WorkCase;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.UUID;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
@@ -32,9 +29,8 @@ class CallOuts {
     private final Estate estate;
     private final CaseOwners owners;
     private final CaseFacts facts;
-    private final Errands errands;
+    private final Mails mails;
     private final MorvetSettings settings;
-    private final Live live;
     private final Times times;
 
     CallOuts(
@@ -43,18 +39,16 @@ class CallOuts {
             Estate estate,
             CaseOwners owners,
             CaseFacts facts,
-            Errands errands,
+            Mails mails,
             MorvetSettings settings,
-            Live live,
             Times times) {
         this.store = store;
         this.cases = cases;
         this.estate = estate;
         this.owners = owners;
         this.facts = facts;
-        this.errands = errands;
+        this.mails = mails;
         this.settings = settings;
-        this.live = live;
         this.times = times;
     }
 
@@ -85,24 +79,16 @@ class CallOuts {
         }
         var team = owner.get();
         var due = about == Delivery.About.OVER ? times.now().plus(SECOND_THOUGHTS) : times.now();
-        var delivery = new Delivery(
-                UUID.randomUUID(),
-                caseId,
+        mails.post(Delivery.fresh(
+                new Delivery.Of.Case(caseId),
                 team.id(),
+                null,
                 about,
                 team.mail(),
                 subjectLine(one, about),
                 body(one, subject, team, about),
-                Delivery.State.WAITING,
                 at,
-                null,
-                null,
-                due,
-                0,
-                "");
-        store.add(delivery);
-        errands.at(due, MailSending.NAME, delivery.id().toString());
-        live.changed("callouts");
+                due));
     }
 
     private static String subjectLine(WorkCase one, Delivery.About about) {

@@ -5,15 +5,19 @@ import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /**
- * One telling of one team about one case.
+ * One mail to a team, or to others, about something that has a page.
  *
+ * @param of       what it is about
+ * @param team     to which team; null where it is to no team of ours
+ * @param by       who wrote it, by id; null where Morvet did by itself
  * @param about    what it tells
  * @param failures how many tries have failed
  */
-record Delivery(
+public record Delivery(
         UUID id,
-        long caseId,
-        long team,
+        Of of,
+        @Nullable Long team,
+        @Nullable Long by,
         About about,
         String recipient,
         String subject,
@@ -25,12 +29,26 @@ record Delivery(
         @Nullable Instant nextTry,
         int failures,
         String lastError) {
-    enum About {
-        OPENED,
-        OVER
+
+    /** What a mail is about. */
+    public sealed interface Of {
+        record Case(long id) implements Of {}
+
+        record Window(long id) implements Of {}
+
+        /** A vendor's instance. */
+        record Vendor(long component) implements Of {}
     }
 
-    enum State {
+    /** What it tells. */
+    public enum About {
+        OPENED,
+        OVER,
+        WINDOW,
+        VENDOR
+    }
+
+    public enum State {
         WAITING("waiting"),
         SENT("sent"),
         GIVEN_UP("not delivered");
@@ -41,8 +59,43 @@ record Delivery(
             this.words = words;
         }
 
-        String words() {
+        public String words() {
             return words;
         }
+    }
+
+    /** A new one, to be sent from an instant on. */
+    public static Delivery fresh(
+            Of of,
+            @Nullable Long team,
+            @Nullable Long by,
+            About about,
+            String recipient,
+            String subject,
+            String body,
+            Instant at,
+            Instant due) {
+        return new Delivery(
+                UUID.randomUUID(),
+                of,
+                team,
+                by,
+                about,
+                recipient,
+                subject,
+                body,
+                State.WAITING,
+                at,
+                null,
+                null,
+                due,
+                0,
+                "");
+    }
+
+    /** The case that it is about; null where it is about something else. */
+    @Nullable
+    Long caseId() {
+        return of instanceof Of.Case one ? one.id() : null;
     }
 }

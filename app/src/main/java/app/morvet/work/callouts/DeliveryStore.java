@@ -23,8 +23,9 @@ class DeliveryStore {
     private static Delivery delivery(ResultSet row, int number) throws SQLException {
         return new Delivery(
                 row.getObject("id", UUID.class),
-                row.getLong("case_id"),
-                row.getLong("team_id"),
+                of(row),
+                row.getObject("team_id", Long.class),
+                row.getObject("by_id", Long.class),
                 Delivery.About.valueOf(row.getString("about")),
                 row.getString("recipient"),
                 row.getString("subject"),
@@ -38,14 +39,24 @@ class DeliveryStore {
                 row.getString("last_error"));
     }
 
+    private static Delivery.Of of(ResultSet row) throws SQLException {
+        var of = row.getObject("case_id", Long.class);
+        if (of != null) return new Delivery.Of.Case(of);
+        var window = row.getObject("window_id", Long.class);
+        return window != null ? new Delivery.Of.Window(window) : new Delivery.Of.Vendor(row.getLong("component_id"));
+    }
+
     void add(Delivery delivery) {
         jdbc.sql(
                         """
-                        insert into delivery (id, case_id, team_id, about, recipient, subject, body, state, made_at, next_try)
-                        values (:id, :case, :team, :about, :recipient, :subject, :body, 'WAITING', :at, :next)""")
+                        insert into delivery (id, case_id, window_id, component_id, team_id, by_id, about, recipient, subject, body, state, made_at, next_try)
+                        values (:id, :case, :window, :component, :team, :by, :about, :recipient, :subject, :body, 'WAITING', :at, :next)""")
                 .param("id", delivery.id())
                 .param("case", delivery.caseId())
+                .param("window", delivery.of() instanceof Delivery.Of.Window one ? one.id() : null)
+                .param("component", delivery.of() instanceof Delivery.Of.Vendor one ? one.component() : null)
                 .param("team", delivery.team())
+                .param("by", delivery.by())
                 .param("about", delivery.about().name())
                 .param("recipient", delivery.recipient())
                 .param("subject", delivery.subject())
@@ -73,6 +84,22 @@ class DeliveryStore {
     List<Delivery> ofCase(long caseId) {
         return jdbc.sql("select * from delivery where case_id = :case order by made_at desc limit 50")
                 .param("case", caseId)
+                .query(DeliveryStore::delivery)
+                .list();
+    }
+
+    List<Delivery> ofWindow(long window, int most) {
+        return jdbc.sql("select * from delivery where window_id = :window order by made_at desc limit :most")
+                .param("window", window)
+                .param("most", most)
+                .query(DeliveryStore::delivery)
+                .list();
+    }
+
+    List<Delivery> ofVendor(long component, int most) {
+        return jdbc.sql("select * from delivery where component_id = :component order by made_at desc limit :most")
+                .param("component", component)
+                .param("most", most)
                 .query(DeliveryStore::delivery)
                 .list();
     }

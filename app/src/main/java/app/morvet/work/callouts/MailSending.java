@@ -1,10 +1,12 @@
 package app.morvet.work.callouts;
 
+import app.morvet.alerting.windows.Windows;
 import app.morvet.core.handoff.BackOff;
 import app.morvet.ground.base.Errand;
 import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.page.Live;
 import app.morvet.ground.page.Times;
+import app.morvet.sources.vendors.Vendors;
 import app.morvet.work.cases.CaseBook;
 import java.time.Duration;
 import java.time.Instant;
@@ -60,7 +62,7 @@ class MailSending implements Errand {
         var found = store.byId(UUID.fromString(text));
         if (found.isEmpty() || found.get().state() != Delivery.State.WAITING) return Optional.empty();
         var delivery = found.get();
-        if (delivery.about() == Delivery.About.OVER && !stillOver(delivery.caseId())) {
+        if (delivery.about() == Delivery.About.OVER && !stillOver(delivery)) {
             store.withdraw(delivery.id());
             return Optional.empty();
         }
@@ -72,14 +74,30 @@ class MailSending implements Errand {
         var now = times.now();
         transaction.executeWithoutResult(status -> {
             store.sent(delivery.id(), now);
-            cases.log(delivery.caseId(), "call-out", words(delivery), now);
+            log(delivery, words(delivery), now);
+            live.changed(topic(delivery.of()));
             live.changed("now");
         });
         return Optional.empty();
     }
 
-    private boolean stillOver(long caseId) {
-        return cases.find(caseId)
+    /** Where what became of it is seen. */
+    static String topic(Delivery.Of of) {
+        return switch (of) {
+            case Delivery.Of.Case one -> "cases";
+            case Delivery.Of.Window one -> Windows.TOPIC;
+            case Delivery.Of.Vendor one -> Vendors.TOPIC;
+        };
+    }
+
+    private void log(Delivery delivery, String words, Instant at) {
+        var caseId = delivery.caseId();
+        if (caseId != null) cases.log(caseId, "call-out", words, at);
+    }
+
+    private boolean stillOver(Delivery delivery) {
+        return Optional.ofNullable(delivery.caseId())
+                .flatMap(cases::find)
                 .filter(one -> one.settled() || one.overSince() != null)
                 .isPresent();
     }
@@ -119,14 +137,10 @@ class MailSending implements Errand {
                     next.orElse(null),
                     words);
             if (givenUp)
-                cases.log(
-                        delivery.caseId(),
-                        "call-out",
-                        "The mail to " + delivery.recipient() + " could not be delivered: " + words,
-                        now);
+                log(delivery, "The mail to " + delivery.recipient() + " could not be delivered: " + words, now);
             else if (delivery.failures() == 0)
-                cases.log(
-                        delivery.caseId(), "call-out", "The mail to " + delivery.recipient() + " waits: " + words, now);
+                log(delivery, "The mail to " + delivery.recipient() + " waits: " + words, now);
+            live.changed(topic(delivery.of()));
             live.changed("now");
             live.changed("callouts");
         });

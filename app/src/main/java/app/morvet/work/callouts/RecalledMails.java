@@ -37,7 +37,8 @@ public class RecalledMails {
                 .toList();
         for (var one : waiting) {
             store.sent(one.id(), one.madeAt());
-            cases.log(one.caseId(), "call-out", MailSending.words(one), one.madeAt());
+            var caseId = one.caseId();
+            if (caseId != null) cases.log(caseId, "call-out", MailSending.words(one), one.madeAt());
         }
         return waiting.stream().map(Delivery::id).toList();
     }

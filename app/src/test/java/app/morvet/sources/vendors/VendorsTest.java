@@ -51,7 +51,7 @@ class VendorsTest extends MorvetTest {
     void anInstanceWithAFeed() {
         setUpOnce();
         estate.add(mark, "Instance " + mark, Vendors.KIND, null);
-        vendors.keep(new VendorInstance(id(), "Ostrevia", 99.5, "support@ostrevia.example", false, 0), null);
+        vendors.keep(new VendorInstance(id(), "Ostrevia", 99.5, "support@ostrevia.example", false, null, 0), null);
         var settings = new HashMap<>(Map.of(
                 "shape", "json",
                 "state", "$.mood",
@@ -214,7 +214,7 @@ class VendorsTest extends MorvetTest {
 
     @Test
     void whereItIsAgreedItBecomesAWindowByItselfAndEndsWhenItIsCalledOff() {
-        vendors.keep(new VendorInstance(id(), "Ostrevia", 99.5, "", true, 1), null);
+        vendors.keep(new VendorInstance(id(), "Ostrevia", 99.5, "", true, null, 1), null);
         says("fine", works("w1", -10, 120));
         assertThat(mine()).containsExactly(at(-10) + " PT2H10M");
         // What needs the instance is covered by its work.
@@ -295,7 +295,7 @@ class VendorsTest extends MorvetTest {
         for (var one : MAIL.getReceivedMessages())
             if (one.getSubject().equals(mark + " is away")) mails.add(one.getAllRecipients()[0].toString());
         assertThat(mails).containsExactly("support@ostrevia.example");
-        vendors.keep(new VendorInstance(id(), "Ostrevia", 99.5, "", false, 1), null);
+        vendors.keep(new VendorInstance(id(), "Ostrevia", 99.5, "", false, null, 1), null);
         assertThat(analyst.post("/vendors/" + mark + "/ticket", "subject=a&text=b")
                         .body())
                 .contains("No mail address of this vendor is known");

@@ -52,7 +52,7 @@ class HeldInWindowsTest extends ToldAlerts {
                 effect,
                 MaintenanceWindow.Jobs.AS_EVER,
                 "");
-        return windows.set(new StoredWindow(0, window, "", quiet, null, 0));
+        return windows.set(new StoredWindow(0, window, "", quiet, null, null, 0));
     }
 
     private long over(Subject subject, int from, int to) {
@@ -159,19 +159,13 @@ class HeldInWindowsTest extends ToldAlerts {
         assertThat(casesOf(elsewhere)).hasSize(1);
         // For jobs alone nothing is held.
         var jobsOnly = component(host());
-        windows.set(new StoredWindow(
-                0,
-                new MaintenanceWindow(
-                        "jobs of " + jobsOnly.key(),
-                        Scope.ALL.named(jobsOnly.key()),
-                        Plan.once(in(-20), in(20), ZONE),
-                        Effect.NONE,
-                        MaintenanceWindow.Jobs.NOT_EXPECTED,
-                        ""),
-                "",
-                false,
-                null,
-                0));
+        windows.set(StoredWindow.fresh(new MaintenanceWindow(
+                "jobs of " + jobsOnly.key(),
+                Scope.ALL.named(jobsOnly.key()),
+                Plan.once(in(-20), in(20), ZONE),
+                Effect.NONE,
+                MaintenanceWindow.Jobs.NOT_EXPECTED,
+                "")));
         raise(guard, jobsOnly, -10, WARNING, 3);
         assertThat(casesOf(jobsOnly)).hasSize(1);
     }

@@ -3,6 +3,7 @@ package app.morvet.core.guard;
 import java.time.Duration;
 import java.util.Locale;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /** Durations as people write them in a sentence. */
 public final class Spans {
@@ -44,6 +45,15 @@ public final class Spans {
                     "\"" + text.strip() + "\" is not a duration; write it such as 15 min, 3 h or 2 days");
         }
         return Duration.ofMillis(Math.round(seconds * 1000));
+    }
+
+    /** The same where nothing may be typed, for none. */
+    public static @Nullable Duration readOrNone(String text) {
+        return text.isBlank() ? null : read(text);
+    }
+
+    public static String wordsOrNone(@Nullable Duration span) {
+        return span == null ? "" : words(span);
     }
 
     private static double unit(String word) {
