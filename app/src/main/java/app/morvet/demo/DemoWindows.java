@@ -1,5 +1,8 @@
 package app.morvet.demo;
 
+import app.morvet.alerting.windows.OutsideCalendars;
+import app.morvet.alerting.windows.OutsideCalendars.Meaning;
+import app.morvet.alerting.windows.OutsideCalendars.Rule;
 import app.morvet.alerting.windows.StoredWindow;
 import app.morvet.alerting.windows.Windows;
 import app.morvet.core.batch.HolidayCalendar;
@@ -10,6 +13,7 @@ import app.morvet.core.windows.MaintenanceWindow.Jobs;
 import app.morvet.core.windows.Plan;
 import app.morvet.core.windows.RhythmText;
 import app.morvet.ground.base.MorvetSettings;
+import app.morvet.ground.connections.Connection;
 import java.time.Clock;
 import java.time.DayOfWeek;
 import java.time.Duration;
@@ -18,6 +22,9 @@ import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.temporal.ChronoUnit;
 import java.time.temporal.TemporalAdjusters;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.annotation.Profile;
 import org.springframework.stereotype.Component;
 
@@ -25,12 +32,18 @@ import org.springframework.stereotype.Component;
 @Component
 @Profile("demo")
 class DemoWindows {
+    private static final String HARBOUR = "Works in the harbour";
+
     private final Windows windows;
     private final MorvetSettings settings;
     private final Clock clock;
+    private final OutsideCalendars calendars;
+    private final DemoSettings demo;
 
-    DemoWindows(Windows windows, MorvetSettings settings, Clock clock) {
+    DemoWindows(Windows windows, MorvetSettings settings, OutsideCalendars calendars, DemoSettings demo, Clock clock) {
         this.windows = windows;
+        this.calendars = calendars;
+        this.demo = demo;
         this.settings = settings;
         this.clock = clock;
     }
@@ -79,6 +92,8 @@ class DemoWindows {
                 Effect.HOLD,
                 Jobs.AS_EVER,
                 "the warehouse is copied, and slow while it is");
+        told("Gate firmware", Duration.ofDays(1));
+        addCalendar();
         var now = clock.instant().truncatedTo(ChronoUnit.MINUTES);
         around(
                 "Gangway 3 is restarted",
@@ -109,6 +124,27 @@ class DemoWindows {
                 "new switches in the harbour; nothing there can be reached");
     }
 
+    /** The harbour's own people plan in a calendar of theirs. */
+    private void addCalendar() {
+        calendars.set(
+                new Connection(
+                        0,
+                        OutsideCalendars.SORT,
+                        HARBOUR,
+                        null,
+                        HARBOUR,
+                        demo.desk() + "/works/harbour.ics",
+                        "",
+                        "",
+                        Map.of(OutsideCalendars.EVERY, "60"),
+                        0),
+                List.of(over("quay-03", Duration.ofDays(1)), over("quay-04", null)));
+    }
+
+    private static Rule over(String quay, @Nullable Duration told) {
+        return new Rule(quay, new Meaning(Scope.ALL.named(quay).withAllOnIt(), Effect.HOLD, told));
+    }
+
     private void around(String name, String component, Instant from, int minutes, String reason) {
         var plan = Plan.once(from, from.plus(Duration.ofMinutes(minutes)), settings.zone());
         set(name, Scope.ALL.named(component).withAllOnIt(), plan, Effect.HOLD, Jobs.AS_EVER, reason);
@@ -124,6 +160,12 @@ class DemoWindows {
                 effect,
                 jobs,
                 reason);
+    }
+
+    private void told(String name, Duration before) {
+        windows.all().stream()
+                .filter(one -> one.window().name().equals(name))
+                .forEach(one -> windows.set(one.toldBefore(before)));
     }
 
     private void again(String name, Scope scope, String when, int minutes, Effect effect, Jobs jobs, String reason) {

@@ -139,6 +139,8 @@ class BarriersTest extends InAHouse {
                         "/windows/new",
                         "/windows/8/edit",
                         "/windows/keys",
+                        "/windows/calendars",
+                        "/windows/calendars/new",
                         "/vendors",
                         "/vendors/ov-eu-7",
                         "/vendors/ov-eu-7/feeds/new",

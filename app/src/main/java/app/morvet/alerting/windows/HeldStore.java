@@ -222,6 +222,19 @@ class HeldStore {
                 .update();
     }
 
+    /** One was on, and is over; nothing where that is known. */
+    void was(long window, LocalDateTime meant, Instant from, Instant to) {
+        jdbc.sql(
+                        """
+                        insert into window_time (window_id, meant, from_at, to_at, ended_at) values (:window, :meant, :from, :to, :to)
+                            on conflict (window_id, meant) do nothing""")
+                .param("window", window)
+                .param("meant", meant)
+                .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
+                .update();
+    }
+
     void ended(Windows.Time one, Instant at) {
         jdbc.sql(
                         "update window_time set ended_at = :at where window_id = :window and meant = :meant and ended_at is null")

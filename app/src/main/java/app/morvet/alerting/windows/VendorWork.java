@@ -16,8 +16,11 @@ import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -94,6 +97,27 @@ public class VendorWork {
                 .query(VendorWork::work)
                 .list()
                 .forEach(one -> found.put(one.bulletin(), one));
+        return found;
+    }
+
+    /** Planned work that is no window, with when it is to be. */
+    public record Undecided(StoredBulletin bulletin, State state, Plan.Span span) {}
+
+    /** What nobody has made a window of, of work that is planned within a span and stands. */
+    public List<Undecided> undecided(Instant from, Instant to) {
+        var found = new ArrayList<Undecided>();
+        var works = jdbc.sql(
+                        "select * from vendor_work where state in ('PROPOSED', 'DECLINED') order by bulletin_id desc limit 500")
+                .query(VendorWork::work)
+                .list();
+        for (var one : works) {
+            var bulletin = vendors.bulletin(one.bulletin()).orElseThrow();
+            if (bulletin.goneAt() != null || bulletin.said().over()) continue;
+            span(bulletin)
+                    .filter(span -> span.meets(from, to))
+                    .ifPresent(span -> found.add(new Undecided(bulletin, one.state(), span)));
+        }
+        found.sort(Comparator.comparing((Undecided one) -> one.span().from()));
         return found;
     }
 

@@ -171,15 +171,15 @@ class WindowRound extends Rounds implements PastRound {
             told.forEach((id, all) -> {
                 var one = find(id);
                 if (one.told() == null) all.forEach(it -> store.forgetTold(id, it.meant()));
-                else Telling.due(null, Duration.ZERO, all, now).forEach(it -> tell(one, it));
+                else Telling.due(null, Duration.ZERO, all, now).forEach(it -> tell(one, it, now));
             });
-            due.forEach((id, all) -> all.forEach(it -> tell(find(id), it)));
+            due.forEach((id, all) -> all.forEach(it -> tell(find(id), it, now)));
         });
     }
 
-    private void tell(StoredWindow one, Telling.Told told) {
+    private void tell(StoredWindow one, Telling.Told told, Instant now) {
         store.told(one.id(), told);
-        events.publishEvent(new WindowTold(one, told));
+        events.publishEvent(new WindowTold(one, told, now));
     }
 
     private StoredWindow find(long id) {
@@ -212,6 +212,7 @@ class WindowRound extends Rounds implements PastRound {
             }
             if (row.restsAt() != null) continue;
             var until = row.until().isAfter(now) ? now : row.until();
+            notedByNobody(row, until);
             if (!until.equals(row.until())) store.over(alert.id(), until);
             switch (fate(alert, row, until, cover, now)) {
                 case HELD, LOOKED_AT -> {}
@@ -223,6 +224,12 @@ class WindowRound extends Rounds implements PastRound {
             }
         }
         desk.release(released, now);
+    }
+
+    /** A time that was over before any round saw it on is listed all the same, since it held something. */
+    private void notedByNobody(HeldStore.Row row, Instant until) {
+        var from = row.meant().atZone(find(row.window()).window().plan().zone()).toInstant();
+        store.was(row.window(), row.meant(), from.isBefore(until) ? from : until, until);
     }
 
     private static boolean sameAs(HeldStore.Row row, Cover.On on) {

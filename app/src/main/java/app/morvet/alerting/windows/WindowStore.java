@@ -11,20 +11,16 @@ import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
-import java.util.TreeMap;
-import java.util.TreeSet;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
-import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /** All SQL of windows as they are agreed. */
@@ -73,12 +69,6 @@ class WindowStore {
     private StoredWindow window(ResultSet row, Function<String, HolidayCalendar> calendars) throws SQLException {
         var again = row.getString("again");
         var calendar = row.getString("calendar");
-        var skipped = new TreeSet<LocalDateTime>();
-        json.readTree(row.getString("skipped")).forEach(one -> skipped.add(LocalDateTime.parse(one.asString())));
-        var altered = new TreeMap<LocalDateTime, Plan.Span>();
-        json.readTree(row.getString("altered"))
-                .properties()
-                .forEach(one -> altered.put(LocalDateTime.parse(one.getKey()), span(one.getValue())));
         var until = row.getObject("until", LocalDate.class);
         var plan = new Plan(
                 Stamp.orNull(row, "first_at"),
@@ -86,8 +76,8 @@ class WindowStore {
                 ZoneId.of(row.getString("zone")),
                 Duration.ofMinutes(row.getInt("minutes")),
                 until,
-                skipped,
-                altered);
+                PlanJson.skipped(json.readTree(row.getString("skipped"))),
+                PlanJson.altered(json.readTree(row.getString("altered"))));
         return new StoredWindow(
                 row.getLong("id"),
                 new MaintenanceWindow(
@@ -104,22 +94,10 @@ class WindowStore {
                 row.getInt("version"));
     }
 
-    private static Plan.Span span(JsonNode node) {
-        return new Plan.Span(
-                Instant.parse(node.path("from").asString()),
-                Instant.parse(node.path("to").asString()));
-    }
-
     /** Gives back its id, or 0 where it is another version by now. */
     long keep(StoredWindow one) {
         var window = one.window();
         var plan = window.plan();
-        var skipped = json.createArrayNode();
-        plan.skipped().forEach(it -> skipped.add(it.toString()));
-        var altered = json.createObjectNode();
-        plan.altered().forEach((meant, span) -> altered.putObject(meant.toString())
-                .put("from", span.from().toString())
-                .put("to", span.to().toString()));
         var sql = one.id() == 0
                 ? """
                   insert into maintenance_window (name, over, effect, jobs, first_at, again, calendar, zone, minutes, until, skipped, altered, reason,
@@ -145,8 +123,8 @@ class WindowStore {
                 .param("zone", plan.zone().getId())
                 .param("minutes", (int) plan.length().toMinutes())
                 .param("until", plan.until())
-                .param("skipped", skipped.toString())
-                .param("altered", altered.toString())
+                .param("skipped", PlanJson.skipped(plan).toString())
+                .param("altered", PlanJson.altered(plan).toString())
                 .param("reason", window.reason())
                 .param("quiet", one.quiet())
                 .param("told", Stamp.minutes(one.told()))

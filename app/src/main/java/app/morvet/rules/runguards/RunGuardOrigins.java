@@ -8,7 +8,9 @@ import app.morvet.core.batch.RunTrouble;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.StoredJob;
+import app.morvet.sources.vendors.Vendors;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.stereotype.Component;
 
 /** Guards over runs, as what raised an alert. */
@@ -88,6 +90,12 @@ class RunGuardOrigins implements OriginKind {
     @Override
     public double worse(Origin origin, double one, double other) {
         return guards.byId(origin.id()).rule().trouble().worse(one, other);
+    }
+
+    /** That what a vendor rents out does not serve explains trouble of any job that needs it. */
+    @Override
+    public Set<String> explainedBy(Alert alert) {
+        return Set.of(Vendors.KIND);
     }
 
     @Override

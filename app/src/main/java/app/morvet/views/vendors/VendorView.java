@@ -164,27 +164,6 @@ class VendorView {
                 .orElse(new Track("the vendor says", VendorState.UNKNOWN.words(), "nodata", "", List.of()));
     }
 
-    /** All states of an instance: what the vendor says of the whole and of its parts, then what our checks say, then its feeds. */
-    List<Track> tracks(long component) {
-        var now = times.now();
-        var tracks = new ArrayList<Track>();
-        for (var measure : List.of(Vendors.STATE, CHECK, Vendors.FEED))
-            series.ofComponent(component).stream()
-                    .filter(one -> one.measure().name().equals(measure) && !series.ended(one.id()))
-                    .sorted(Comparator.comparing(Series::labelWords))
-                    .map(one -> track(one, name(one), now))
-                    .forEach(tracks::add);
-        return tracks;
-    }
-
-    private static String name(Series one) {
-        return switch (one.measure().name()) {
-            case Vendors.STATE -> one.labels().isEmpty() ? "The vendor says" : "of " + one.labelWords();
-            case CHECK -> "We see: " + one.labelWords();
-            default -> "Feed " + one.labelWords();
-        };
-    }
-
     private Track track(Series one, String name, Instant now) {
         var heard = states.of(List.of(one.id())).get(one.id());
         var word = heard == null ? "nothing told" : one.measure().stateWords().word(heard.place());

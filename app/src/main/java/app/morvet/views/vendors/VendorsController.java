@@ -32,15 +32,23 @@ class VendorsController {
 
     private final Vendors vendors;
     private final VendorView view;
+    private final VendorPicture picture;
     private final VendorWork work;
     private final VendorTickets tickets;
     private final Estate estate;
     private final Times times;
 
     VendorsController(
-            Vendors vendors, VendorView view, VendorWork work, VendorTickets tickets, Estate estate, Times times) {
+            Vendors vendors,
+            VendorView view,
+            VendorPicture picture,
+            VendorWork work,
+            VendorTickets tickets,
+            Estate estate,
+            Times times) {
         this.vendors = vendors;
         this.view = view;
+        this.picture = picture;
         this.work = work;
         this.tickets = tickets;
         this.estate = estate;
@@ -71,7 +79,7 @@ class VendorsController {
         model.addAttribute(
                 "runsIn",
                 estate.applicationOf(component).map(Estate.Application::name).orElse("not assigned"));
-        model.addAttribute("tracks", view.tracks(component.id()));
+        model.addAttribute("picture", picture.of(component.id()));
         model.addAttribute("against", view.against(component.id()));
         model.addAttribute("bulletins", view.bulletins(component.id()));
         model.addAttribute("feeds", view.feeds(component.id()));

@@ -18,6 +18,8 @@ class WindowPaths {
     /** Short ones are the work of a shift; what else takes a lead is asked for where windows are kept. */
     @Bean
     PathRights windowRights() {
-        return PathRights.of(toSend("TUNE", "/windows/keys/**", "/windows/file/**"), toSend("WORK", "/windows/**"));
+        return PathRights.of(
+                toSend("TUNE", "/windows/keys/**", "/windows/file/**", "/windows/calendars/**"),
+                toSend("WORK", "/windows/**"));
     }
 }

@@ -1,12 +1,15 @@
 package app.morvet.views.windows;
 
 import app.morvet.alerting.alerts.Alerts;
+import app.morvet.alerting.windows.OutsideCalendars;
 import app.morvet.alerting.windows.StoredWindow;
+import app.morvet.alerting.windows.VendorWork;
 import app.morvet.alerting.windows.Windows;
 import app.morvet.core.estate.Scope;
 import app.morvet.core.windows.MaintenanceWindow;
 import app.morvet.core.windows.Plan;
 import app.morvet.core.windows.WindowTrack;
+import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.NowSource;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.batch.JobBook;
@@ -84,27 +87,49 @@ class WindowsController implements NowSource {
 
     record Group(String name, List<Row> rows, List<Flag> flags) {}
 
+    /** What a vendor plans that is no window: nobody has decided on it, or it was declined. */
+    record Planned(String key, String title, String instance, String when, String state, List<BarMark> bars) {}
+
     record Calendar(
             List<DayMark> days,
             List<Group> groups,
+            List<Planned> planned,
             List<Row> others,
             double now,
             String words,
             String earlier,
             String later,
-            int width) {}
+            int width) {
+        public boolean isEmpty() {
+            return groups.isEmpty() && planned.isEmpty();
+        }
+    }
 
     private final Windows windows;
     private final WindowReach reach;
     private final Alerts alerts;
     private final JobBook jobs;
+    private final VendorWork work;
+    private final OutsideCalendars outside;
+    private final Estate estate;
     private final Times times;
 
-    WindowsController(Windows windows, WindowReach reach, Alerts alerts, JobBook jobs, Times times) {
+    WindowsController(
+            Windows windows,
+            WindowReach reach,
+            Alerts alerts,
+            JobBook jobs,
+            VendorWork work,
+            OutsideCalendars outside,
+            Estate estate,
+            Times times) {
         this.windows = windows;
         this.reach = reach;
         this.alerts = alerts;
         this.jobs = jobs;
+        this.work = work;
+        this.outside = outside;
+        this.estate = estate;
         this.times = times;
     }
 
@@ -139,6 +164,7 @@ class WindowsController implements NowSource {
         model.addAttribute("zoom", seen);
         model.addAttribute("zooms", Zoom.values());
         model.addAttribute("from", from.isEmpty() ? "" : first.toString());
+        model.addAttribute("waiting", outside.waiting());
         model.addAttribute("any", !windows.all().isEmpty());
         return "window-rows".equals(target) ? "window-parts :: rows" : "windows";
     }
@@ -181,12 +207,31 @@ class WindowsController implements NowSource {
                                 it.weekend()))
                         .toList(),
                 rows,
+                planned(from, to, track),
                 others,
                 now.isBefore(from) || now.isAfter(to) ? -1 : track.x(now),
                 SPAN.format(first) + " to " + SPAN.format(first.plusDays(zoom.days - 1L)),
                 first.minusDays(zoom.days).toString(),
                 first.plusDays(zoom.days).toString(),
                 WIDTH);
+    }
+
+    private List<Planned> planned(Instant from, Instant to, WindowTrack track) {
+        return work.undecided(from, to).stream()
+                .map(one -> {
+                    var instance = estate.component(one.bulletin().component());
+                    var when = times.span(one.span().from(), one.span().to());
+                    return new Planned(
+                            instance.key(),
+                            one.bulletin().said().title(),
+                            instance.name(),
+                            when,
+                            one.state().words(),
+                            track.bars(List.of(one.span())).stream()
+                                    .map(bar -> new BarMark(bar.x(), bar.width(), "none", when))
+                                    .toList());
+                })
+                .toList();
     }
 
     private static List<Plan.Span> spans(StoredWindow one, Instant from, Instant to) {

@@ -39,7 +39,6 @@ class WindowMails {
             if (scope.takes(windows.factsOf(one)))
                 estate.ownerOf(one).ifPresent(team -> covered.computeIfAbsent(team, it -> new ArrayList<>())
                         .add(one.name()));
-        var now = times.now();
         covered.forEach((team, names) -> mails.post(Delivery.fresh(
                 new Delivery.Of.Window(told.window().id()),
                 team.id(),
@@ -48,8 +47,8 @@ class WindowMails {
                 team.mail(),
                 subject(told),
                 body(told, team, names),
-                now,
-                now)));
+                told.at(),
+                told.at())));
     }
 
     private String subject(WindowTold told) {

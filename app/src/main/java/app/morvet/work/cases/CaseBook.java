@@ -9,12 +9,14 @@ import app.morvet.ground.page.Times;
 import app.morvet.sources.messages.MessageScope;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -62,6 +64,15 @@ public class CaseBook {
     @Transactional(readOnly = true)
     public List<WorkCase> openOn(long component) {
         return store.open().stream().filter(one -> one.component() == component).toList();
+    }
+
+    /** @param to when it was over; null while it is not */
+    public record Lived(long id, String headline, Severity severity, Instant from, @Nullable Instant to) {}
+
+    /** Cases on some components that were not over in a span, the latest first; at most 500. */
+    @Transactional(readOnly = true)
+    public List<Lived> during(Collection<Long> components, Instant from, Instant to) {
+        return store.during(components, from, to);
     }
 
     /** What a case is about: the component that causes it, then those of its alerts that are up. */

@@ -307,6 +307,27 @@ class CaseStore {
                 .list();
     }
 
+    /** Cases on some components that were not over, or not settled, in a span. */
+    List<CaseBook.Lived> during(Collection<Long> components, Instant from, Instant to) {
+        return jdbc.sql(
+                        """
+                        select id, headline, severity, first_seen, coalesce(over_since, settled_at) as over_at
+                          from work_case
+                         where component_id = any(:components::bigint[])
+                           and opened_at < :to and coalesce(over_since, settled_at, :to) >= :from
+                         order by opened_at desc limit 500""")
+                .param("components", components.toArray(Long[]::new))
+                .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
+                .query((row, number) -> new CaseBook.Lived(
+                        row.getLong("id"),
+                        row.getString("headline"),
+                        Severity.valueOf(row.getString("severity")),
+                        Stamp.in(row, "first_seen"),
+                        Stamp.orNull(row, "over_at")))
+                .list();
+    }
+
     /** Remembers where alerts stood when their case was settled. */
     void markSettling(Collection<Alert> alerts) {
         jdbc.sql(

@@ -193,6 +193,11 @@ class VendorsTest extends MorvetTest {
         says("fine", works("w1", 60, 120));
         assertThat(mine()).isEmpty();
         assertThat(page()).contains("New disks", "planned work", "proposed", "Make it a window");
+        assertThat(loggedIn("analyst")
+                        .page("/windows")
+                        .select("tr:contains(Instance " + mark + ")")
+                        .text())
+                .contains("New disks", "proposed");
         var bulletin = vendors.bulletins(id(), 5).getFirst();
         var analyst = loggedIn("analyst");
         assertThat(analyst.post("/vendors/" + mark + "/work/" + bulletin.id(), "accept=true")
@@ -214,8 +219,12 @@ class VendorsTest extends MorvetTest {
 
     @Test
     void whereItIsAgreedItBecomesAWindowByItselfAndEndsWhenItIsCalledOff() {
-        vendors.keep(new VendorInstance(id(), "Ostrevia", 99.5, "", true, null, 1), null);
+        vendors.keep(new VendorInstance(id(), "Ostrevia", 99.5, "", true, Duration.ofDays(1), 1), null);
         says("fine", works("w1", -10, 120));
+        assertThat(windows.all())
+                .filteredOn(one -> one.window().scope().name().equals(mark))
+                .extracting(one -> one.told())
+                .containsExactly(Duration.ofDays(1));
         assertThat(mine()).containsExactly(at(-10) + " PT2H10M");
         // What needs the instance is covered by its work.
         estate.add(mark + "-needs", "Needs " + mark, "interface", null);

@@ -239,6 +239,16 @@ class HeldInWindowsTest extends ToldAlerts {
         assertThat(logOf(theCase(host))).anyMatch(words -> words.endsWith("and has grown since."));
     }
 
+    /** Over before anybody saw it on, as when no node ran meanwhile. */
+    @Test
+    void whatATimeHeldThatNobodySawBeginIsListedWithIt() throws Exception {
+        var host = component(host());
+        long id = over(host, -20, -5);
+        raise(gauge(), host, -10, WARNING, 3);
+        eventually(() -> assertThat(casesOf(host)).hasSize(1));
+        eventually(() -> assertThat(page(id)).contains("became work").doesNotContain("It has not been on yet"));
+    }
+
     @Test
     void whereNothingWasAskedItIsLookedAtFirst() throws Exception {
         var guard = gauge();

@@ -12,6 +12,7 @@ import app.morvet.core.guard.Side;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
+import app.morvet.sources.vendors.Vendors;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.List;
@@ -124,6 +125,24 @@ class ExplanationsTest extends ToldAlerts {
         var one = theCase(endpoint);
         cases.settle(one.id(), one.version(), person("analyst"), app.morvet.core.cases.SettleReason.MENDED, "", at(10));
         assertThat(why(subject, "endpoint")).isEmpty();
+    }
+
+    /** A vendor's trouble takes in the trouble of jobs that need it; that of others it does not. */
+    @Test
+    void aJobThatNeedsWhatAVendorDoesNotServeJoinsItsCase() {
+        var vendor = component(Vendors.KIND);
+        var job = component(job());
+        var other = component(job());
+        estate.needs(job.key(), vendor.key());
+        raised(guard("Vendor away"), vendor, 0, CRITICAL, 8);
+        var failed = runGuard(RunTrouble.FAILED);
+        run(failed, job, job, Transition.Kind.RAISED, 1, 4, "it failed");
+        run(failed, other, other, Transition.Kind.RAISED, 1, 4, "it failed");
+        assertThat(casesOf(job)).isEmpty();
+        assertThat(logOf(theCase(vendor)))
+                .anyMatch(
+                        words -> words.startsWith("This explains it: The " + job.key() + " needs the vendor instance"));
+        assertThat(casesOf(other)).hasSize(1);
     }
 
     @Test

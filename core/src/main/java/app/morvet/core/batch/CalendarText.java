@@ -16,7 +16,7 @@ import java.util.regex.Pattern;
  * (section 3.3.10), wherever Morvet runs. Dates that are none are refused, since the reading library takes the 30th of
  * February for the 28th.
  */
-final class CalendarText {
+public final class CalendarText {
     private static final Set<String> WITH_DATES =
             Set.of("DTSTART", "DTEND", "RECURRENCE-ID", "EXDATE", "RDATE", "RRULE");
     private static final Pattern DATE = Pattern.compile("(?<![0-9A-Za-z])(\\d{8})(?=T|Z|[,;/]|$)");
@@ -38,7 +38,7 @@ final class CalendarText {
      *
      * @throws IllegalArgumentException where there is none, one does not end, or a date is no day, saying in which line
      */
-    static List<String> calendars(String text) {
+    public static List<String> calendars(String text) {
         var calendars = new ArrayList<String>();
         StringBuilder open = null;
         int begun = 0;
