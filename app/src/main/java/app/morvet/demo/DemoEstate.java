@@ -39,6 +39,7 @@ class DemoEstate {
     private final DemoRules rules;
     private final DemoBatch batch;
     private final DemoWindows windows;
+    private final DemoDuty duty;
     private final DemoVendors vendors;
     private final DemoChanges changes;
     private final DemoOutposts outposts;
@@ -55,6 +56,7 @@ class DemoEstate {
             DemoRules rules,
             DemoBatch batch,
             DemoWindows windows,
+            DemoDuty duty,
             DemoVendors vendors,
             DemoChanges changes,
             DemoOutposts outposts,
@@ -69,6 +71,7 @@ class DemoEstate {
         this.rules = rules;
         this.batch = batch;
         this.windows = windows;
+        this.duty = duty;
         this.vendors = vendors;
         this.changes = changes;
         this.outposts = outposts;
@@ -83,7 +86,9 @@ class DemoEstate {
     public void setUp() {
         if (!people.all().isEmpty()) return;
         addPeople();
-        var applications = addApplications(addTeams());
+        var byKey = addTeams();
+        duty.add(byKey);
+        var applications = addApplications(byKey);
         addInterfaces(applications);
         machines.add(applications);
         guards.add();

@@ -115,6 +115,11 @@ class BarriersTest extends InAHouse {
                         "/estate/standing",
                         "/estate/feeds",
                         "/estate/file",
+                        "/estate/teams",
+                        "/estate/teams/freight-systems",
+                        "/setup/people",
+                        "/setup/people/new",
+                        "/me",
                         "/setup/desk",
                         "/setup/middleware",
                         "/setup/keys")

@@ -70,6 +70,11 @@ public class WindowKeys {
                 .list();
     }
 
+    /** Whether calendars may be read with it. */
+    public boolean reads(String key) {
+        return find(key).isPresent();
+    }
+
     /** The key that holds; empty for unknown and revoked ones. */
     Optional<Key> find(String key) {
         return jdbc.sql("select * from window_key where hash = :hash and revoked_at is null")

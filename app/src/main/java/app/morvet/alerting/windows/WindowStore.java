@@ -8,6 +8,7 @@ import app.morvet.ground.base.Stamp;
 import app.morvet.ground.estate.ScopeJson;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -52,7 +53,7 @@ class WindowStore {
             throws SQLException {
         try {
             return Optional.of(window(row, calendars));
-        } catch (IllegalArgumentException bad) {
+        } catch (IllegalArgumentException | DateTimeException bad) {
             log.error("the window {} cannot be read", row.getLong("id"), bad);
             return Optional.empty();
         }

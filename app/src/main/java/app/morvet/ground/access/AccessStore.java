@@ -27,14 +27,15 @@ class AccessStore {
     }
 
     Optional<WithPassword> byLogin(String login) {
-        return jdbc.sql("select id, login, name, role, password_hash from person where login = :login")
+        return jdbc.sql(
+                        "select id, login, name, role, password_hash from person where login = :login and active and role <> 'MEMBER'")
                 .param("login", login)
                 .query((row, number) -> new WithPassword(person(row), row.getString("password_hash")))
                 .optional();
     }
 
     List<Person> people() {
-        return jdbc.sql("select id, login, name, role from person order by name")
+        return jdbc.sql("select id, login, name, role from person where active and role <> 'MEMBER' order by name")
                 .query((row, number) -> person(row))
                 .list();
     }
@@ -46,20 +47,86 @@ class AccessStore {
                 .optional();
     }
 
-    void add(String login, String name, Role role, String passwordHash) {
-        jdbc.sql("insert into person (login, name, role, password_hash) values (:login, :name, :role, :hash)")
+    private static People.Card card(ResultSet row, int number) throws SQLException {
+        return new People.Card(person(row), row.getString("mail"), row.getString("phone"), row.getBoolean("active"));
+    }
+
+    /** Also those who are switched off, at the end. */
+    List<People.Card> cards() {
+        return jdbc.sql("select * from person order by not active, name, id")
+                .query(AccessStore::card)
+                .list();
+    }
+
+    Optional<People.Card> card(long id) {
+        return jdbc.sql("select * from person where id = :id")
+                .param("id", id)
+                .query(AccessStore::card)
+                .optional();
+    }
+
+    boolean isTaken(String login) {
+        return jdbc.sql("select exists (select 1 from person where login = :login)")
+                .param("login", login)
+                .query(Boolean.class)
+                .single();
+    }
+
+    /** @param passwordHash empty for who has no log-in */
+    long add(String login, String name, Role role, String mail, String phone, String passwordHash) {
+        return jdbc.sql(
+                        """
+                        insert into person (login, name, role, mail, phone, password_hash) values (:login, :name, :role, :mail, :phone, :hash)
+                        returning id""")
                 .param("login", login)
                 .param("name", name)
                 .param("role", role.name())
+                .param("mail", mail)
+                .param("phone", phone)
                 .param("hash", passwordHash)
+                .query(Long.class)
+                .single();
+    }
+
+    void change(People.Card one) {
+        jdbc.sql(
+                        "update person set name = :name, role = :role, mail = :mail, phone = :phone, active = :active where id = :id")
+                .param("id", one.person().id())
+                .param("name", one.person().name())
+                .param("role", one.person().role().name())
+                .param("mail", one.mail())
+                .param("phone", one.phone())
+                .param("active", one.active())
                 .update();
+    }
+
+    void setPassword(long id, String hash) {
+        jdbc.sql("update person set password_hash = :hash where id = :id")
+                .param("id", id)
+                .param("hash", hash)
+                .update();
+    }
+
+    Optional<String> passwordHash(long id) {
+        return jdbc.sql("select password_hash from person where id = :id")
+                .param("id", id)
+                .query(String.class)
+                .optional();
+    }
+
+    /** Admins who can log in. */
+    long admins() {
+        return jdbc.sql("select count(*) from person where active and role = 'ADMIN'")
+                .query(Long.class)
+                .single();
     }
 
     /** A person as they are now, and how often their password was changed. */
     record Current(Person person, int passwordVersion) {}
 
     Optional<Current> current(long id) {
-        return jdbc.sql("select id, login, name, role, password_version from person where id = :id")
+        return jdbc.sql(
+                        "select id, login, name, role, password_version from person where id = :id and active and role <> 'MEMBER'")
                 .param("id", id)
                 .query((row, number) -> new Current(person(row), row.getInt("password_version")))
                 .optional();

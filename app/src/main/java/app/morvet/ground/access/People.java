@@ -2,30 +2,160 @@ package app.morvet.ground.access;
 
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
 
-/** The people who work here. */
+/** The people who work here, and those of the teams who are called. */
 @Service
 public class People {
-    private final AccessStore store;
-    private final PasswordEncoder passwords;
+    private static final int LONGEST = 100;
 
-    People(AccessStore store, PasswordEncoder passwords) {
-        this.store = store;
-        this.passwords = passwords;
+    /**
+     * A person with how they are reached.
+     *
+     * @param mail   empty where they have none
+     * @param phone  as it is dialled, {@code +358 00 555 0101}; empty where they have none
+     * @param active whether they log in and are offered
+     */
+    public record Card(Person person, String mail, String phone, boolean active) {
+        /** @throws IllegalArgumentException where they cannot be reached so */
+        public Card {
+            if (person.name().isBlank() || person.name().length() > LONGEST)
+                throw new IllegalArgumentException("a person has a name of at most 100 letters");
+            if (!mail.isEmpty() && !mail.matches("[^@\\s]{1,100}@[^@\\s]{1,150}"))
+                throw new IllegalArgumentException("\"" + mail + "\" is no mail address");
+            if (!phone.isEmpty() && !phone.matches("\\+?[0-9][0-9 ]{4,28}[0-9]"))
+                throw new IllegalArgumentException("\"" + phone + "\" is no telephone number such as +358 00 555 0101");
+        }
     }
 
+    private final AccessStore store;
+    private final PasswordEncoder passwords;
+    private final Audit audit;
+
+    People(AccessStore store, PasswordEncoder passwords, Audit audit) {
+        this.store = store;
+        this.passwords = passwords;
+        this.audit = audit;
+    }
+
+    /** Those who log in, by name. */
     public List<Person> all() {
         return store.people();
+    }
+
+    /** What everybody is called, by id; also those who are switched off by now. */
+    public Map<Long, String> names() {
+        return cards().stream().collect(Collectors.toMap(one -> one.person().id(), one -> one.person()
+                .name()));
     }
 
     public Optional<Person> byId(long id) {
         return store.person(id);
     }
 
+    /** Also those who are switched off. */
+    public List<Card> cards() {
+        return store.cards();
+    }
+
+    public Optional<Card> card(long id) {
+        return store.card(id);
+    }
+
+    /** Sets one up by the application itself, with whatever password. */
     public void add(String login, String name, Role role, String password) {
-        store.add(login.toLowerCase(Locale.ROOT), name, role, passwords.encode(password));
+        store.add(login.toLowerCase(Locale.ROOT), name, role, "", "", passwords.encode(password));
+    }
+
+    /** Sets up one who has no log-in and is called, by the application itself. */
+    public long addMember(String login, String name, String mail, String phone) {
+        return store.add(login.toLowerCase(Locale.ROOT), name, Role.MEMBER, mail, phone, "");
+    }
+
+    /**
+     * @param password empty for a team member, who has no log-in
+     * @return the id
+     * @throws IllegalArgumentException saying what cannot be
+     */
+    @Transactional
+    public long make(String login, Card one, String password, Person by) {
+        var person = one.person();
+        var as = login.strip().toLowerCase(Locale.ROOT);
+        if (!as.matches("[a-z0-9._-]{2,60}"))
+            throw new IllegalArgumentException("a login is 2 to 60 letters, digits, dots and dashes");
+        if (store.isTaken(as)) throw new IllegalArgumentException("somebody else logs in as \"" + as + "\"");
+        boolean logsIn = person.role() != Role.MEMBER;
+        if (logsIn) Passwords.check(password, as, person.name());
+        long id = store.add(
+                as, person.name(), person.role(), one.mail(), one.phone(), logsIn ? passwords.encode(password) : "");
+        audit.record(by, "person made", "person " + person.name(), null, words(one));
+        return id;
+    }
+
+    /**
+     * Changes a person; whoever is switched off is logged out.
+     *
+     * @param password a new one, or empty for the one of before
+     * @throws IllegalArgumentException saying what cannot be
+     */
+    @Transactional
+    public void change(Card one, String password, Person by) {
+        var person = one.person();
+        var before = store.card(person.id()).orElseThrow();
+        boolean admin = before.active() && before.person().role() == Role.ADMIN;
+        if (admin && !(one.active() && person.role() == Role.ADMIN) && store.admins() == 1)
+            throw new IllegalArgumentException("this is the only admin; make another first");
+        boolean logsIn = person.role() != Role.MEMBER;
+        if (logsIn && (!password.isEmpty() || before.person().role() == Role.MEMBER)) {
+            Passwords.check(password, before.person().login(), person.name());
+            store.setPassword(person.id(), passwords.encode(password));
+            audit.record(by, "password set", "person " + person.name(), null, null);
+        }
+        store.change(one);
+        if (!words(before).equals(words(one)))
+            audit.record(by, "person changed", "person " + before.person().name(), words(before), words(one));
+    }
+
+    private static String words(Card one) {
+        return "%s, %s%s%s%s"
+                .formatted(
+                        one.person().name(),
+                        one.person().role().word(),
+                        one.mail().isEmpty() ? "" : ", " + one.mail(),
+                        one.phone().isEmpty() ? "" : ", " + one.phone(),
+                        one.active() ? "" : ", switched off");
+    }
+
+    /**
+     * Somebody changes what others reach them by.
+     *
+     * @throws IllegalArgumentException saying what cannot be
+     */
+    @Transactional
+    public void reach(Person who, String mail, String phone) {
+        var before = store.card(who.id()).orElseThrow();
+        change(new Card(before.person(), mail.strip(), phone.strip(), before.active()), "", who);
+    }
+
+    /**
+     * Somebody changes their own password; whoever else is logged in with the old one is logged out.
+     *
+     * @throws IllegalArgumentException where the old one is wrong, or the new one not good enough
+     */
+    @Transactional
+    public void ownPassword(Person who, String old, String fresh, @Nullable String again) {
+        if (!passwords.matches(old, store.passwordHash(who.id()).orElse("")))
+            throw new IllegalArgumentException("the password that you have now is another");
+        if (!fresh.equals(again)) throw new IllegalArgumentException("the new password stands there in two ways");
+        if (fresh.equals(old)) throw new IllegalArgumentException("the new password is the one that you have now");
+        Passwords.check(fresh, who.login(), who.name());
+        store.setPassword(who.id(), passwords.encode(fresh));
+        audit.record(who, "password changed", "person " + who.name(), null, null);
     }
 }

@@ -4,6 +4,8 @@ import java.util.List;
 
 /** What a person is here for; each role may do all that the one before it may. */
 public enum Role {
+    /** Of a team that owns things; is on duty and is called, and has no log-in. */
+    MEMBER("team member"),
     ANALYST("analyst"),
     LEAD("lead"),
     ADMIN("admin");
@@ -24,6 +26,7 @@ public enum Role {
      */
     List<String> rights() {
         return switch (this) {
+            case MEMBER -> List.of();
             case ANALYST -> List.of("WORK");
             case LEAD -> List.of("WORK", "TUNE", "UNCOVER");
             case ADMIN -> List.of("WORK", "TUNE", "UNCOVER", "SETUP");

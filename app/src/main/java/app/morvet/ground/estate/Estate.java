@@ -312,6 +312,12 @@ public class Estate {
         changed();
     }
 
+    /** Changes name and mail of a team. */
+    public void change(Team team) {
+        store.changeTeam(team);
+        changed();
+    }
+
     /** What a component needs to work. */
     public List<Component> needsOf(long component) {
         return now().needs().getOrDefault(component, List.of()).stream()

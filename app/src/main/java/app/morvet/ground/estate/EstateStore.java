@@ -155,6 +155,14 @@ class EstateStore {
                 .update();
     }
 
+    void changeTeam(Estate.Team one) {
+        jdbc.sql("update team set name = :name, mail = :mail where id = :id")
+                .param("id", one.id())
+                .param("name", one.name())
+                .param("mail", one.mail())
+                .update();
+    }
+
     void changeApplication(long id, String name, int tier, String environment, long team) {
         jdbc.sql(
                         "update application set name = :name, tier = :tier, environment = :environment, team_id = :team where id = :id")

@@ -11,6 +11,9 @@ import org.springframework.context.annotation.Configuration;
 class EstatePaths {
     @Bean
     PathRights estateRights() {
-        return PathRights.of(toSend("SETUP", "/estate/feeds/**"), toSend("TUNE", "/estate/**"));
+        return PathRights.of(
+                toSend("SETUP", "/estate/feeds/**"),
+                toSend("WORK", "/estate/teams/*/duty/**"),
+                toSend("TUNE", "/estate/**"));
     }
 }

@@ -1,7 +1,9 @@
 package app.morvet.work.callouts;
 
 import app.morvet.core.cases.Headline;
+import app.morvet.ground.access.People;
 import app.morvet.ground.base.MorvetSettings;
+import app.morvet.ground.duty.Rotas;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.CaseBook;
@@ -16,7 +18,7 @@ import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
 /**
- * Decides who is told: the owning team, by mail, when a case is critical, and again when it is over. Puts the mail on its
+ * Decides who is told: whoever of the owning team is on duty, by mail, when a case is critical, and again when it is over. Puts the mail on its
  * way in the transaction that made it due.
  */
 @Component
@@ -30,6 +32,8 @@ class CallOuts {
     private final CaseOwners owners;
     private final CaseFacts facts;
     private final Mails mails;
+    private final Rotas rotas;
+    private final People people;
     private final MorvetSettings settings;
     private final Times times;
 
@@ -40,6 +44,8 @@ class CallOuts {
             CaseOwners owners,
             CaseFacts facts,
             Mails mails,
+            Rotas rotas,
+            People people,
             MorvetSettings settings,
             Times times) {
         this.store = store;
@@ -48,6 +54,8 @@ class CallOuts {
         this.owners = owners;
         this.facts = facts;
         this.mails = mails;
+        this.rotas = rotas;
+        this.people = people;
         this.settings = settings;
         this.times = times;
     }
@@ -84,11 +92,22 @@ class CallOuts {
                 team.id(),
                 null,
                 about,
-                team.mail(),
+                recipient(caseId, team, about, at),
                 subjectLine(one, about),
                 body(one, subject, team, about),
                 at,
                 due));
+    }
+
+    /** Who of the team is on duty and has a mail, else all of it; that it is over is told to whoever was told of it. */
+    private String recipient(long caseId, Estate.Team team, Delivery.About about, Instant at) {
+        if (about == Delivery.About.OVER)
+            return store.lastOf(caseId).map(Delivery::recipient).orElse(team.mail());
+        return rotas.onDuty(team.id(), at).stream()
+                .map(one -> people.card(one.id()).map(People.Card::mail).orElse(""))
+                .filter(mail -> !mail.isEmpty())
+                .findFirst()
+                .orElse(team.mail());
     }
 
     private static String subjectLine(WorkCase one, Delivery.About about) {

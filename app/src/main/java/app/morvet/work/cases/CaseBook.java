@@ -60,6 +60,12 @@ public class CaseBook {
         return store.byId(id);
     }
 
+    /** All open cases; as many as there is open work. */
+    @Transactional(readOnly = true)
+    public List<WorkCase> open() {
+        return store.open();
+    }
+
     /** The open cases on a component. */
     @Transactional(readOnly = true)
     public List<WorkCase> openOn(long component) {

@@ -211,7 +211,7 @@ class CaseViews {
     }
 
     private Map<Long, String> names() {
-        return people.all().stream().collect(Collectors.toMap(Person::id, Person::name));
+        return people.names();
     }
 
     /** @param touched the components on which it shows; its own is one of them anyway */

@@ -135,7 +135,7 @@ class HandoffController implements DossierPart, NowSource, OwnFigure {
     /** What all rows have in common is asked for once. */
     private List<Row> rows(List<Handoff> some, boolean withAttempts) {
         var byId = desks.all().stream().collect(Collectors.toMap(DeskConnection::id, Function.identity()));
-        var names = people.all().stream().collect(Collectors.toMap(Person::id, Person::name));
+        var names = people.names();
         return some.stream()
                 .map(one -> row(
                         one,

@@ -6,7 +6,6 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -120,7 +119,7 @@ class SendingsController {
 
     private List<Row> rows(List<SendingStore.Run> runs) {
         var counts = store.counts(runs.stream().map(SendingStore.Run::id).toList());
-        var names = people.all().stream().collect(Collectors.toMap(Person::id, Person::name));
+        var names = people.names();
         return runs.stream()
                 .map(run -> row(run, counts.get(run.id()), names.getOrDefault(run.person(), "")))
                 .toList();

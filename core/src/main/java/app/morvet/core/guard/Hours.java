@@ -7,6 +7,8 @@ import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.EnumSet;
 import java.util.Set;
+import java.util.SortedSet;
+import java.util.TreeSet;
 import java.util.function.LongConsumer;
 import org.jspecify.annotations.Nullable;
 
@@ -53,6 +55,13 @@ public record Hours(Set<DayOfWeek> days, LocalTime from, LocalTime to, ZoneId zo
             for (var time : new LocalTime[] {from, to})
                 for (var offset : rules.getValidOffsets(day.atTime(time)))
                     inside.accept(Micros.of(day.atTime(time).toInstant(offset)));
+    }
+
+    /** The same as instants, in order. */
+    public SortedSet<Instant> edges(Instant from, Instant to) {
+        var edges = new TreeSet<Instant>();
+        eachEdge(Micros.of(from), Micros.of(to), one -> edges.add(Micros.instant(one)));
+        return edges;
     }
 
     /** {@code on weekdays from 06:00 to 22:00}; null is always. */

@@ -22,6 +22,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import net.fortuna.ical4j.data.CalendarBuilder;
 import net.fortuna.ical4j.data.ParserException;
 import net.fortuna.ical4j.model.Component;
@@ -42,6 +43,7 @@ public final class WorkCalendar {
     private static final int MOST = 2000;
     private static final int LONGEST_TITLE = 200;
     private static final int LONGEST_TEXT = 4000;
+    private static final String OF_THE_LIBRARY = "ical4j";
     private static final Pattern UNTIL = Pattern.compile("UNTIL=(\\d{8})(?:T(\\d{6})(Z?))?", Pattern.CASE_INSENSITIVE);
     private static final DateTimeFormatter BASIC = DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss");
 
@@ -131,7 +133,8 @@ public final class WorkCalendar {
         var uid = source.getUid().map(Uid::getValue).orElse("");
         if (uid.isBlank()) throw new IllegalArgumentException("it has no UID");
         if (source.getDateTimeStart() == null) throw new IllegalArgumentException("it has no DTSTART");
-        var start = start(source.getDateTimeStart().getDate(), zone);
+        var called = source.getDateTimeStart().getParameter(Parameter.TZID).map(Parameter::getValue);
+        var start = named(start(source.getDateTimeStart().getDate(), zone), called.orElse(""), zone);
         return new Event(
                 source,
                 cut(uid, LONGEST_TITLE),
@@ -144,7 +147,7 @@ public final class WorkCalendar {
     private static Start start(@Nullable Temporal at, ZoneId zone) {
         return switch (at) {
             case Instant instant -> new Start(LocalDateTime.ofInstant(instant, ZoneOffset.UTC), ZoneOffset.UTC, false);
-            case ZonedDateTime zoned -> new Start(zoned.toLocalDateTime(), named(zoned.getZone()), false);
+            case ZonedDateTime zoned -> new Start(zoned.toLocalDateTime(), zoned.getZone(), false);
             case OffsetDateTime offset -> new Start(offset.toLocalDateTime(), offset.getOffset(), false);
             case LocalDateTime local -> new Start(local, zone, false);
             case LocalDate day -> new Start(day.atStartOfDay(), zone, true);
@@ -152,9 +155,33 @@ public final class WorkCalendar {
         };
     }
 
-    /** A zone that the file itself describes has rules of its own, and a name that nobody else knows. */
-    private static ZoneId named(ZoneId zone) {
-        return ZoneId.of(zone.getId());
+    /**
+     * The same begin in a zone by a name that everybody knows: the library gives one that a file describes, or merely names, a name
+     * that holds until the process ends. What the file calls it is tried first, then ours, then all others that show the same times
+     * for two years.
+     */
+    private static Start named(Start start, String called, ZoneId ours) {
+        if (!start.zone().getId().startsWith(OF_THE_LIBRARY)) return start;
+        var from = start.at();
+        var zone = Stream.concat(
+                        Stream.of(called, ours.getId()),
+                        ZoneId.getAvailableZoneIds().stream().sorted())
+                .filter(id -> !id.startsWith(OF_THE_LIBRARY)
+                        && ZoneId.getAvailableZoneIds().contains(id))
+                .map(ZoneId::of)
+                .filter(one -> alike(start.zone(), one, from))
+                .findFirst()
+                .orElseThrow(() ->
+                        new IllegalArgumentException("its time zone \"" + called + "\" is like none that is known"));
+        return new Start(start.wall(), zone, start.wholeDay());
+    }
+
+    private static boolean alike(ZoneId one, ZoneId other, Instant from) {
+        for (int week = 0; week < 104; week++) {
+            var at = from.plus(Duration.ofDays(7L * week));
+            if (!one.getRules().getOffset(at).equals(other.getRules().getOffset(at))) return false;
+        }
+        return true;
     }
 
     private static Duration length(VEvent source, Start start, ZoneId zone) {

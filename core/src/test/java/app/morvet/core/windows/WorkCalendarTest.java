@@ -73,6 +73,26 @@ class WorkCalendarTest {
                 .containsExactly("2027-02-28T22:00:00Z 1440", "2027-03-31T21:00:00Z 1440", "2027-04-30T21:00:00Z 1440");
     }
 
+    /** What is stored must be read by the next process, too: a zone has a name that everybody knows. */
+    @Test
+    void aZoneIsKnownByItsName() {
+        var lisbon = read(event("DTSTART;TZID=Europe/Lisbon:20270302T204000", "DURATION:PT50M"));
+        assertThat(one(lisbon).plan().zone()).isEqualTo(ZoneId.of("Europe/Lisbon"));
+        var ours =
+                "BEGIN:VTIMEZONE\r\nTZID:Harbour\r\nBEGIN:STANDARD\r\nDTSTART:19961027T040000\r\nRRULE:FREQ=YEARLY;BYDAY=-1SU;BYMONTH=10\r\n"
+                        + "TZOFFSETFROM:+0300\r\nTZOFFSETTO:+0200\r\nEND:STANDARD\r\nBEGIN:DAYLIGHT\r\nDTSTART:19970330T030000\r\n"
+                        + "RRULE:FREQ=YEARLY;BYDAY=-1SU;BYMONTH=3\r\nTZOFFSETFROM:+0200\r\nTZOFFSETTO:+0300\r\nEND:DAYLIGHT\r\nEND:VTIMEZONE";
+        var described = read(ours, event("DTSTART;TZID=Harbour:20270330T224000", "DURATION:PT50M"));
+        assertThat(described.faults()).isEmpty();
+        assertThat(one(described).plan().zone()).isEqualTo(HELSINKI);
+        assertThat(times(described, 2)).containsExactly("2027-03-30T19:40:00Z 50");
+        var strange = ours.replace("+0300", "+0317").replace("+0200", "+0217");
+        assertThat(read(strange, event("DTSTART;TZID=Harbour:20270330T224000", "DURATION:PT50M"))
+                        .faults())
+                .containsExactly(
+                        "\"Gate firmware\" is left out: its time zone \"Harbour\" is like none that is known.");
+    }
+
     @Test
     void singleTimesAreLeftOutAddedMovedAndCancelled() {
         var read = read(

@@ -1,0 +1,484 @@
+package app.morvet.views.teams;
+
+import app.morvet.core.duty.Rota;
+import app.morvet.core.duty.Turns;
+import app.morvet.core.guard.Hours;
+import app.morvet.ground.access.People;
+import app.morvet.ground.access.Person;
+import app.morvet.ground.base.Sentence;
+import app.morvet.ground.duty.Rotas;
+import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.Times;
+import jakarta.servlet.http.HttpServletResponse;
+import java.time.DateTimeException;
+import java.time.DayOfWeek;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
+
+/** Teams, their rota, and who is on duty: seen by all, covered for by analysts, and set by leads. */
+@Controller
+class TeamsController {
+    private static final Duration AHEAD = Duration.ofDays(370);
+
+    record TeamRow(String key, String name, String mail, List<String> duty, int applications, long open, boolean gap) {}
+
+    /** @param until when somebody else is */
+    record OnDuty(String line, String name, String phone, String mail, String until, boolean covers) {}
+
+    record TurnsRow(long id, String line, String people, String words) {}
+
+    record ChangeRow(long id, String words) {}
+
+    private final Rotas rotas;
+    private final RotaPicture picture;
+    private final TeamWork work;
+    private final People people;
+    private final Estate estate;
+    private final Times times;
+
+    TeamsController(Rotas rotas, RotaPicture picture, TeamWork work, People people, Estate estate, Times times) {
+        this.rotas = rotas;
+        this.picture = picture;
+        this.work = work;
+        this.people = people;
+        this.estate = estate;
+        this.times = times;
+    }
+
+    @GetMapping("/estate/teams")
+    String list(Model model) {
+        var now = times.now();
+        var open = work.openByTeam();
+        model.addAttribute(
+                "teams",
+                estate.teams().stream()
+                        .map(team -> {
+                            var rota = rotas.of(team.id()).rota();
+                            return new TeamRow(
+                                    team.key(),
+                                    team.name(),
+                                    team.mail(),
+                                    onDuty(rota, now).stream().map(OnDuty::name).toList(),
+                                    (int) estate.applications().stream()
+                                            .filter(one -> one.teamId() == team.id())
+                                            .count(),
+                                    open.getOrDefault(team.id(), 0L),
+                                    isGap(rota, now));
+                        })
+                        .toList());
+        return "teams";
+    }
+
+    private static boolean isGap(Rota rota, Instant now) {
+        return !rota.isEmpty() && !rota.gaps(0, now, now.plusSeconds(1)).isEmpty();
+    }
+
+    private static String nobody(Rota.Duty duty) {
+        return duty.closed() ? "nobody at this hour" : "nobody";
+    }
+
+    private List<OnDuty> onDuty(Rota rota, Instant now) {
+        var found = new ArrayList<OnDuty>();
+        for (int line = 0; line < rota.lines().size(); line++) {
+            if (rota.lines().get(line).isEmpty()) continue;
+            var duty = rota.duties(line, now, now.plus(AHEAD)).getFirst();
+            var person = duty.person();
+            if (person == null) {
+                found.add(new OnDuty(Rotas.line(line), nobody(duty), "", "", "until " + times.of(duty.to()), false));
+                continue;
+            }
+            var card = people.card(person).orElseThrow();
+            found.add(new OnDuty(
+                    Rotas.line(line),
+                    card.person().name(),
+                    card.phone(),
+                    card.mail(),
+                    duty.to().isBefore(now.plus(AHEAD)) ? "until " + times.of(duty.to()) : "",
+                    duty.covers()));
+        }
+        return found;
+    }
+
+    private Estate.Team find(String key) {
+        return estate.teams().stream()
+                .filter(one -> one.key().equals(key))
+                .findFirst()
+                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no team " + key + "."));
+    }
+
+    @GetMapping("/estate/teams/{key}")
+    String one(
+            @PathVariable String key,
+            @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
+            Model model) {
+        return page(key, Map.of(), null, "team-one".equals(target) ? "team-parts :: one" : "team", model);
+    }
+
+    private String page(String key, Map<String, String> sent, @Nullable String refusal, String template, Model model) {
+        var team = find(key);
+        var now = times.now();
+        var standing = rotas.of(team.id());
+        var rota = standing.rota();
+        var members = rotas.members(team.id());
+        model.addAttribute("team", team);
+        model.addAttribute("refusal", refusal);
+        model.addAttribute("sent", typed(sent, standing, members, now));
+        model.addAttribute("version", standing.version());
+        model.addAttribute("duty", onDuty(rota, now));
+        model.addAttribute("drawn", picture.of(rota));
+        model.addAttribute(
+                "turns",
+                standing.turns().stream()
+                        .map(one -> new TurnsRow(
+                                one.id(),
+                                Rotas.line(one.line()),
+                                String.join(
+                                        ", ",
+                                        one.turns().people().stream()
+                                                .map(picture::name)
+                                                .toList()),
+                                one.turns().words()))
+                        .toList());
+        model.addAttribute(
+                "changes",
+                standing.changes().stream()
+                        .filter(one -> one.change().to().isAfter(now))
+                        .sorted(Comparator.comparing(one -> one.change().from()))
+                        .map(one -> new ChangeRow(one.id(), words(one.change())))
+                        .toList());
+        model.addAttribute(
+                "members",
+                members.stream().map(one -> people.card(one.id()).orElseThrow()).toList());
+        model.addAttribute(
+                "others",
+                people.cards().stream()
+                        .filter(People.Card::active)
+                        .map(People.Card::person)
+                        .filter(one -> !members.contains(one))
+                        .toList());
+        model.addAttribute(
+                "owns",
+                estate.applications().stream()
+                        .filter(one -> one.teamId() == team.id())
+                        .toList());
+        model.addAttribute("open", work.openOf(team.id()));
+        model.addAttribute("lines", List.of(Rotas.line(0), Rotas.line(1), Rotas.line(2)));
+        model.addAttribute("every", Turns.Every.values());
+        return template;
+    }
+
+    /** What stands in the form: what was typed, else the last that is agreed, from next Monday on. */
+    private Map<String, String> typed(
+            Map<String, String> sent, Rotas.Standing standing, List<Person> members, Instant now) {
+        if (sent.containsKey("people")) return sent;
+        var zone = standing.rota().zone();
+        var monday = now.atZone(zone).toLocalDate().with(java.time.temporal.TemporalAdjusters.next(DayOfWeek.MONDAY));
+        var last =
+                standing.turns().isEmpty() ? null : standing.turns().getFirst().turns();
+        var names = last == null
+                ? members.stream().map(Person::name).toList()
+                : last.people().stream().map(picture::name).toList();
+        var typed = new java.util.HashMap<>(Map.of(
+                "line",
+                "0",
+                "people",
+                String.join(", ", names),
+                "count",
+                last == null ? "1" : "" + last.count(),
+                "every",
+                last == null ? "WEEKS" : last.every().name(),
+                "at",
+                last == null ? "08:00" : last.at().toString(),
+                "from",
+                monday.toString(),
+                "days",
+                "",
+                "hoursFrom",
+                "08:00",
+                "hoursTo",
+                "16:00",
+                "zone",
+                zone.getId()));
+        typed.putAll(sent);
+        return typed;
+    }
+
+    private String words(Rota.Change change) {
+        var when = times.span(change.from(), change.to());
+        return switch (change) {
+            case Rota.Change.Away one -> "%s is away, %s".formatted(picture.name(one.person()), when);
+            case Rota.Change.Covers one ->
+                "%s covers the %s, %s".formatted(picture.name(one.person()), Rotas.line(one.line()), when);
+        };
+    }
+
+    private interface Act {
+        void on(Estate.Team team);
+    }
+
+    private String act(String key, Act act, Map<String, String> sent, HttpServletResponse response, Model model) {
+        try {
+            act.on(find(key));
+            return "redirect:/estate/teams/" + key;
+        } catch (IllegalArgumentException wrong) {
+            response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
+            return page(key, sent, Sentence.of(wrong), "team", model);
+        }
+    }
+
+    private Turns turns(Map<String, String> sent, List<Person> members, ZoneId zone) {
+        return new Turns(
+                day(given(sent, "from")),
+                clock(given(sent, "at")),
+                java.util.Arrays.stream(Turns.Every.values())
+                        .filter(one -> one.name().equals(given(sent, "every")))
+                        .findFirst()
+                        .orElseThrow(() -> new IllegalArgumentException("say how long a turn is")),
+                whole(given(sent, "count")),
+                persons(given(sent, "people"), members),
+                hours(sent, zone));
+    }
+
+    private static @Nullable Hours hours(Map<String, String> sent, ZoneId zone) {
+        var days =
+                switch (given(sent, "days")) {
+                    case "weekdays" -> EnumSet.range(DayOfWeek.MONDAY, DayOfWeek.FRIDAY);
+                    case "weekends" -> EnumSet.range(DayOfWeek.SATURDAY, DayOfWeek.SUNDAY);
+                    case "daily" -> EnumSet.allOf(DayOfWeek.class);
+                    default -> Set.<DayOfWeek>of();
+                };
+        return days.isEmpty()
+                ? null
+                : new Hours(days, clock(given(sent, "hoursFrom")), clock(given(sent, "hoursTo")), zone);
+    }
+
+    private static List<Long> persons(String typed, List<Person> members) {
+        return java.util.Arrays.stream(typed.split("[,;\\n]"))
+                .map(String::strip)
+                .filter(one -> !one.isEmpty())
+                .map(name -> members.stream()
+                        .filter(one ->
+                                one.name().equalsIgnoreCase(name) || one.login().equalsIgnoreCase(name))
+                        .findFirst()
+                        .map(Person::id)
+                        .orElseThrow(() -> new IllegalArgumentException("\"%s\" is not of this team; it has %s"
+                                .formatted(
+                                        name,
+                                        members.isEmpty()
+                                                ? "nobody yet"
+                                                : String.join(
+                                                        ", ",
+                                                        members.stream()
+                                                                .map(Person::name)
+                                                                .toList())))))
+                .toList();
+    }
+
+    private static ZoneId zone(String typed) {
+        try {
+            return ZoneId.of(typed);
+        } catch (DateTimeException wrong) {
+            throw new IllegalArgumentException("\"" + typed + "\" is no time zone such as Europe/Helsinki", wrong);
+        }
+    }
+
+    private static LocalDate day(String typed) {
+        try {
+            return LocalDate.parse(typed);
+        } catch (DateTimeException wrong) {
+            throw new IllegalArgumentException("\"" + typed + "\" is no day such as 2027-03-01", wrong);
+        }
+    }
+
+    private static LocalTime clock(String typed) {
+        try {
+            return LocalTime.parse(typed);
+        } catch (DateTimeException wrong) {
+            throw new IllegalArgumentException("\"" + typed + "\" is no time of day such as 08:00", wrong);
+        }
+    }
+
+    private static Instant instant(String typed, ZoneId zone) {
+        try {
+            return LocalDateTime.parse(typed).atZone(zone).toInstant();
+        } catch (DateTimeException wrong) {
+            throw new IllegalArgumentException("\"" + typed + "\" is no day and time", wrong);
+        }
+    }
+
+    private static int whole(String typed) {
+        return typed.matches("\\d{1,9}") ? Integer.parseInt(typed) : 0;
+    }
+
+    private static String given(Map<String, String> sent, String name) {
+        return sent.getOrDefault(name, "").strip();
+    }
+
+    /** What the rota would be, as it is edited: its next four weeks with all gaps. */
+    @PostMapping("/estate/teams/{key}/rota/preview")
+    String preview(@PathVariable String key, @RequestParam Map<String, String> sent, Model model) {
+        var team = find(key);
+        try {
+            var zone = zone(given(sent, "zone"));
+            var standing = rotas.of(team.id());
+            int line = whole(given(sent, "line"));
+            if (line >= Rota.MOST_LINES) throw new IllegalArgumentException("a rota has at most 3 lines");
+            var fresh = turns(sent, rotas.members(team.id()), zone);
+            var lines = new ArrayList<List<Turns>>();
+            for (int i = 0; i < Math.max(line + 1, standing.rota().lines().size()); i++)
+                lines.add(new ArrayList<>(
+                        i < standing.rota().lines().size()
+                                ? standing.rota().lines().get(i)
+                                : List.of()));
+            lines.get(line).removeIf(one -> one.from().equals(fresh.from()));
+            lines.get(line).add(fresh);
+            model.addAttribute(
+                    "drawn", picture.of(new Rota(zone, lines, standing.rota().changes())));
+            model.addAttribute(
+                    "sentence",
+                    "%s: %s %s."
+                            .formatted(
+                                    Rotas.line(line),
+                                    String.join(
+                                            ", ",
+                                            fresh.people().stream()
+                                                    .map(picture::name)
+                                                    .toList()),
+                                    fresh.words()));
+        } catch (IllegalArgumentException wrong) {
+            model.addAttribute("cannot", Sentence.of(wrong));
+        }
+        return "team-parts :: preview";
+    }
+
+    @PostMapping("/estate/teams/{key}/rota")
+    String set(
+            @PathVariable String key,
+            @RequestParam Map<String, String> sent,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(
+                key,
+                team -> {
+                    var zone = zone(given(sent, "zone"));
+                    rotas.set(
+                            team.id(),
+                            whole(given(sent, "version")),
+                            zone,
+                            whole(given(sent, "line")),
+                            turns(sent, rotas.members(team.id()), zone),
+                            by);
+                },
+                sent,
+                response,
+                model);
+    }
+
+    @PostMapping("/estate/teams/{key}/rota/{turns:\\d{1,18}}/drop")
+    String drop(
+            @PathVariable String key,
+            @PathVariable long turns,
+            @RequestParam(defaultValue = "0") int version,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(key, team -> rotas.drop(team.id(), version, turns, by), Map.of(), response, model);
+    }
+
+    /** Somebody is away, or covers a line. */
+    @PostMapping("/estate/teams/{key}/duty")
+    String say(
+            @PathVariable String key,
+            @RequestParam Map<String, String> sent,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(
+                key,
+                team -> {
+                    var zone = rotas.of(team.id()).rota().zone();
+                    long person = persons(given(sent, "person"), rotas.members(team.id())).stream()
+                            .findFirst()
+                            .orElseThrow(() -> new IllegalArgumentException("choose who it is"));
+                    var from = instant(given(sent, "from"), zone);
+                    var to = instant(given(sent, "to"), zone);
+                    rotas.say(
+                            team.id(),
+                            given(sent, "what").equals("away")
+                                    ? new Rota.Change.Away(person, from, to)
+                                    : new Rota.Change.Covers(person, whole(given(sent, "what")), from, to),
+                            by);
+                },
+                sent,
+                response,
+                model);
+    }
+
+    @PostMapping("/estate/teams/{key}/duty/{change:\\d{1,18}}/back")
+    String takeBack(
+            @PathVariable String key,
+            @PathVariable long change,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(key, team -> rotas.takeBack(team.id(), change, by), Map.of(), response, model);
+    }
+
+    @PostMapping("/estate/teams/{key}/members")
+    String join(
+            @PathVariable String key,
+            @RequestParam(defaultValue = "0") long person,
+            @RequestParam(defaultValue = "false") boolean leave,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(
+                key,
+                team -> {
+                    if (leave) rotas.leave(team.id(), person, by);
+                    else rotas.join(team.id(), person, by);
+                },
+                Map.of(),
+                response,
+                model);
+    }
+
+    @PostMapping("/estate/teams/{key}")
+    String change(
+            @PathVariable String key,
+            @RequestParam(defaultValue = "") String name,
+            @RequestParam(defaultValue = "") String mail,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(
+                key,
+                team -> work.change(Objects.requireNonNull(team), name.strip(), mail.strip(), by),
+                Map.of(),
+                response,
+                model);
+    }
+}
