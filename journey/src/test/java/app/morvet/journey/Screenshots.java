@@ -33,24 +33,6 @@ class Screenshots {
         shoot(page, name);
     }
 
-    /** A check in two steps that is being made, tried before it is kept. */
-    private static void check(Page lead, String standIns) {
-        lead.navigate("/services/checks/new?kind=http&steps=2");
-        lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Fares, then manifests");
-        lead.getByLabel("Of what it is a check", new Page.GetByLabelOptions().setExact(true))
-                .fill("Fares API");
-        var addresses = lead.getByLabel("Address", new Page.GetByLabelOptions().setExact(true));
-        addresses.nth(0).fill(standIns.replace("localhost", "127.0.0.1") + "/endpoints/fares-api");
-        addresses.nth(1).fill(standIns.replace("localhost", "127.0.0.1") + "/endpoints/manifest-api");
-        lead.locator("#check-expected").fill("$.status = \"open\"");
-        lead.locator("#check-expected2").fill("$.waiting <= 2");
-        lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Try it now"))
-                .click();
-        lead.waitForSelector("#tried li");
-        lead.locator("#tried").scrollIntoViewIfNeeded();
-        shoot(lead, "check");
-    }
-
     /** Wants a demo that was started at twenty to five: {@code ./morvet demo --fresh --at 2027-03-18T04:38}. */
     private static void night(Page lead) {
         lead.navigate("/batch?path=bank-file");
@@ -84,7 +66,9 @@ class Screenshots {
             var lead = pages.logIn("lead");
             lead.navigate("/services/outposts/1");
             shoot(lead, "outposts");
-            check(lead, standIns);
+            lead.navigate("/estate/teams/freight-systems");
+            lead.waitForSelector("#rota-preview .rota-track");
+            shoot(lead, "rota");
             page.navigate("/cases");
             openFirst(page, "on Manifest to harbour");
             shoot(page, "dossier");

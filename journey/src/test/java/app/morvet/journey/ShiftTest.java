@@ -79,8 +79,9 @@ class ShiftTest extends InAHouse {
         house.panel("/desk/tickets/" + ticket, "state", "done");
         assertThat(cases.log()).containsText("Platform finished ticket " + ticket);
 
-        // The owning team was told by mail, and is told that it is over.
-        assertThat(house.get(house.standIn("/mailbox")).body()).contains("to platform@sundrava.example", "Critical: ");
+        // Whoever of the owning team is on duty was told by mail, with a link to take it, and is told that it is over.
+        assertThat(house.get(house.standIn("/mailbox")).body())
+                .contains("to arto.sarka@sundrava.example", "Critical: ", "Take it, or say that you cannot: ");
         house.later(Duration.ofMinutes(2));
         assertThat(cases.log()).containsText("\"Quick one on Departures to displays\" has cleared");
         assertThat(cases.heading()).containsText("Over on Departures to displays; at worst:");

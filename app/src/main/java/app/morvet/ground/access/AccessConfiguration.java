@@ -39,6 +39,7 @@ class AccessConfiguration {
     private static final String[] FOR_ALL = {
         "/login",
         "/login/refused",
+        "/take/**",
         "/error",
         "/css/**",
         "/js/**",
@@ -95,6 +96,8 @@ class AccessConfiguration {
                 .csrf(csrf -> {
                     csrf.spa();
                     csrf.csrfTokenRepository(new SessionTokens());
+                    // Its code is what nobody else knows.
+                    csrf.ignoringRequestMatchers("/take/**");
                 })
                 .headers(headers -> headers.contentSecurityPolicy(policy -> policy.policyDirectives(CONTENT_POLICY))
                         .referrerPolicy(referrer -> referrer.policy(

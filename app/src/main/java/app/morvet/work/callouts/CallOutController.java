@@ -134,6 +134,15 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
                     "mail failing since " + times.of(trouble.since()) + ", " + trouble.waiting() + " waiting",
                     "/callouts?show=waiting"));
         }
+        long unheard = store.unheard().stream()
+                .flatMap(id -> cases.find(id).stream())
+                .filter(one -> !CallOuts.isHad(one))
+                .count();
+        if (unheard > 0)
+            items.add(new NowItem(
+                    "critical",
+                    unheard == 1 ? "nobody took 1 critical case" : "nobody took " + unheard + " critical cases",
+                    "/cases"));
         if (trouble.givenUp() > 0) {
             items.add(new NowItem(
                     "critical",

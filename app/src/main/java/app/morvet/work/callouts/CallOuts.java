@@ -1,10 +1,16 @@
 package app.morvet.work.callouts;
 
+import app.morvet.core.alert.Severity;
+import app.morvet.core.callouts.Ladder;
+import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.Headline;
 import app.morvet.ground.access.People;
+import app.morvet.ground.base.Errand;
+import app.morvet.ground.base.Errands;
 import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.duty.Rotas;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.Live;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.CaseFacts;
@@ -14,15 +20,27 @@ import app.morvet.work.cases.CaseTurnedCritical;
 import app.morvet.work.cases.WorkCase;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
 
 /**
- * Decides who is told: whoever of the owning team is on duty, by mail, when a case is critical, and again when it is over. Puts the mail on its
- * way in the transaction that made it due.
+ * Decides who is told of a critical case: whoever of the owning team is on duty, line by line until somebody has it, at last all of
+ * the team; and all of them when it is over. Puts each mail on its way in the transaction that made it due.
  */
 @Component
-class CallOuts {
+class CallOuts implements Errand {
+    /** The errand that looks whether somebody has taken a case. */
+    static final String NEXT = "call-out-next";
+
+    /** So long whoever is told has to take it, before the next is told. */
+    static final Duration PATIENCE = Duration.ofMinutes(15);
+
     /** A settling can be taken back for a few seconds; nobody is told that it is over before that. */
     private static final Duration SECOND_THOUGHTS = Duration.ofSeconds(15);
 
@@ -32,6 +50,8 @@ class CallOuts {
     private final CaseOwners owners;
     private final CaseFacts facts;
     private final Mails mails;
+    private final Errands errands;
+    private final Live live;
     private final Rotas rotas;
     private final People people;
     private final MorvetSettings settings;
@@ -44,6 +64,8 @@ class CallOuts {
             CaseOwners owners,
             CaseFacts facts,
             Mails mails,
+            Errands errands,
+            Live live,
             Rotas rotas,
             People people,
             MorvetSettings settings,
@@ -54,6 +76,8 @@ class CallOuts {
         this.owners = owners;
         this.facts = facts;
         this.mails = mails;
+        this.errands = errands;
+        this.live = live;
         this.rotas = rotas;
         this.people = people;
         this.settings = settings;
@@ -62,12 +86,14 @@ class CallOuts {
 
     @EventListener
     void on(CaseTurnedCritical turned) {
-        if (!toldOf(turned.caseId())) tell(turned.caseId(), Delivery.About.OPENED, turned.at());
+        if (toldOf(turned.caseId())) return;
+        tellNext(turned.caseId(), turned.at()).ifPresent(next -> errands.at(next, NEXT, "" + turned.caseId()));
     }
 
     @EventListener
     void on(CaseOver over) {
-        if (toldOf(over.caseId())) tell(over.caseId(), Delivery.About.OVER, over.at());
+        store.heard(over.caseId());
+        if (toldOf(over.caseId())) tellThatItIsOver(over.caseId(), over.at());
     }
 
     /** Whether the last word to the team was that there is trouble. */
@@ -77,37 +103,113 @@ class CallOuts {
                 .isPresent();
     }
 
-    private void tell(long caseId, Delivery.About about, Instant at) {
+    @Override
+    public String name() {
+        return NEXT;
+    }
+
+    /** Whoever was told last has had their time, or cannot. */
+    @Override
+    @Transactional
+    public Optional<Instant> run(String id) {
+        var one = cases.find(Long.parseLong(id)).orElse(null);
+        if (one == null || one.severity() != Severity.CRITICAL || isHad(one)) {
+            store.heard(Long.parseLong(id));
+            return Optional.empty();
+        }
+        return tellNext(one.id(), times.now());
+    }
+
+    /** Whether somebody has it, or nobody need have it any more. */
+    static boolean isHad(WorkCase one) {
+        var progress = one.progress();
+        return one.settled()
+                || one.overSince() != null
+                || progress.takenBy() != null
+                || progress.quietUntil() != null
+                || progress.state() == CaseState.HANDED_OFF;
+    }
+
+    /** Somebody who can be told. */
+    private record Rung(String who, @Nullable Long person, String mail) {}
+
+    /** Who of the team is on duty and has a mail, line by line, and at last all of the team. */
+    private List<Rung> rungs(Estate.Team team, Instant at) {
+        var rungs = new ArrayList<Rung>();
+        for (var one : rotas.onDuty(team.id(), at)) {
+            var mail = people.card(one.id()).map(People.Card::mail).orElse("");
+            if (!mail.isEmpty()) rungs.add(new Rung("person " + one.id(), one.id(), mail));
+        }
+        rungs.add(new Rung("team " + team.id(), null, team.mail()));
+        return rungs;
+    }
+
+    /**
+     * Tells whoever is next, if their time has come.
+     *
+     * @return when to look again; empty where there is nobody left, or nobody to tell
+     */
+    private Optional<Instant> tellNext(long caseId, Instant now) {
         var one = cases.find(caseId).orElseThrow();
         var subject = estate.component(one.component());
         var owner = owners.of(one);
         if (owner.isEmpty()) {
-            cases.log(caseId, "call-out", "Nobody was told: " + subject.name() + " belongs to no team yet", at);
-            return;
+            cases.log(caseId, "call-out", "Nobody was told: " + subject.name() + " belongs to no team yet", now);
+            return Optional.empty();
         }
         var team = owner.get();
-        var due = about == Delivery.About.OVER ? times.now().plus(SECOND_THOUGHTS) : times.now();
-        mails.post(Delivery.fresh(
-                new Delivery.Of.Case(caseId),
-                team.id(),
-                null,
-                about,
-                recipient(caseId, team, about, at),
-                subjectLine(one, about),
-                body(one, subject, team, about),
-                at,
-                due));
+        var rungs = rungs(team, now);
+        var names = rungs.stream().map(Rung::who).toList();
+        var told = new ArrayList<Ladder.Told>();
+        for (var it : store.toldOf(caseId))
+            told.add(new Ladder.Told(
+                    it.person() == null ? "team " + it.team() : "person " + it.person(), it.at(), it.cannot()));
+        var next = Ladder.next(names, told, PATIENCE, now);
+        if (next.isPresent() && !next.get().at().isAfter(now)) {
+            var rung = rungs.get(names.indexOf(next.get().who()));
+            mails.post(Delivery.fresh(
+                            new Delivery.Of.Case(caseId),
+                            team.id(),
+                            null,
+                            Delivery.About.OPENED,
+                            rung.mail(),
+                            subjectLine(one, Delivery.About.OPENED),
+                            body(one, subject, team, Delivery.About.OPENED),
+                            now,
+                            times.now())
+                    .to(rung.person()));
+            return Optional.of(now.plus(PATIENCE));
+        }
+        if (next.isPresent()) return next.map(Ladder.Next::at);
+        var plain = Ladder.nobodySince(names, told, PATIENCE, now).orElse(now);
+        if (plain.isAfter(now)) return Optional.of(plain);
+        cases.log(caseId, "call-out", "Nobody has taken it; all who can be told were told", now);
+        store.unheard(caseId, now);
+        live.changed("now");
+        return Optional.empty();
     }
 
-    /** Who of the team is on duty and has a mail, else all of it; that it is over is told to whoever was told of it. */
-    private String recipient(long caseId, Estate.Team team, Delivery.About about, Instant at) {
-        if (about == Delivery.About.OVER)
-            return store.lastOf(caseId).map(Delivery::recipient).orElse(team.mail());
-        return rotas.onDuty(team.id(), at).stream()
-                .map(one -> people.card(one.id()).map(People.Card::mail).orElse(""))
-                .filter(mail -> !mail.isEmpty())
-                .findFirst()
-                .orElse(team.mail());
+    /** All who were told of it hear that it is over, each once. */
+    private void tellThatItIsOver(long caseId, Instant at) {
+        var one = cases.find(caseId).orElseThrow();
+        var subject = estate.component(one.component());
+        var told = new LinkedHashMap<String, DeliveryStore.Told>();
+        store.toldOf(caseId).forEach(it -> told.putIfAbsent(it.recipient(), it));
+        for (var it : told.values()) {
+            var team = Optional.ofNullable(it.team()).flatMap(estate::team).or(() -> owners.of(one));
+            if (team.isEmpty()) continue;
+            mails.post(Delivery.fresh(
+                            new Delivery.Of.Case(caseId),
+                            team.get().id(),
+                            null,
+                            Delivery.About.OVER,
+                            it.recipient(),
+                            subjectLine(one, Delivery.About.OVER),
+                            body(one, subject, team.get(), Delivery.About.OVER),
+                            at,
+                            times.now().plus(SECOND_THOUGHTS))
+                    .to(it.person()));
+        }
     }
 
     private static String subjectLine(WorkCase one, Delivery.About about) {

@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param of       what it is about
  * @param team     to which team; null where it is to no team of ours
+ * @param person   to whom of it; null where it is to an address that is nobody's own
  * @param by       who wrote it, by id; null where Morvet did by itself
  * @param about    what it tells
  * @param failures how many tries have failed
@@ -17,6 +18,7 @@ public record Delivery(
         UUID id,
         Of of,
         @Nullable Long team,
+        @Nullable Long person,
         @Nullable Long by,
         About about,
         String recipient,
@@ -79,6 +81,7 @@ public record Delivery(
                 UUID.randomUUID(),
                 of,
                 team,
+                null,
                 by,
                 about,
                 recipient,
@@ -91,6 +94,13 @@ public record Delivery(
                 due,
                 0,
                 "");
+    }
+
+    /** The same, to one person of the team. */
+    Delivery to(@Nullable Long one) {
+        return new Delivery(
+                id, of, team, one, by, about, recipient, subject, body, state, madeAt, sentAt, firstTry, nextTry,
+                failures, lastError);
     }
 
     /** The case that it is about; null where it is about something else. */

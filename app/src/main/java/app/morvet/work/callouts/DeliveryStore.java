@@ -25,6 +25,7 @@ class DeliveryStore {
                 row.getObject("id", UUID.class),
                 of(row),
                 row.getObject("team_id", Long.class),
+                row.getObject("person_id", Long.class),
                 row.getObject("by_id", Long.class),
                 Delivery.About.valueOf(row.getString("about")),
                 row.getString("recipient"),
@@ -49,13 +50,14 @@ class DeliveryStore {
     void add(Delivery delivery) {
         jdbc.sql(
                         """
-                        insert into delivery (id, case_id, window_id, component_id, team_id, by_id, about, recipient, subject, body, state, made_at, next_try)
-                        values (:id, :case, :window, :component, :team, :by, :about, :recipient, :subject, :body, 'WAITING', :at, :next)""")
+                        insert into delivery (id, case_id, window_id, component_id, team_id, person_id, by_id, about, recipient, subject, body, state, made_at, next_try)
+                        values (:id, :case, :window, :component, :team, :person, :by, :about, :recipient, :subject, :body, 'WAITING', :at, :next)""")
                 .param("id", delivery.id())
                 .param("case", delivery.caseId())
                 .param("window", delivery.of() instanceof Delivery.Of.Window one ? one.id() : null)
                 .param("component", delivery.of() instanceof Delivery.Of.Vendor one ? one.component() : null)
                 .param("team", delivery.team())
+                .param("person", delivery.person())
                 .param("by", delivery.by())
                 .param("about", delivery.about().name())
                 .param("recipient", delivery.recipient())
@@ -79,6 +81,77 @@ class DeliveryStore {
                 .param("case", caseId)
                 .query(DeliveryStore::delivery)
                 .optional();
+    }
+
+    /** One who was told of a case. */
+    record Told(@Nullable Long person, @Nullable Long team, String recipient, Instant at, boolean cannot) {}
+
+    /** Who was told of a case since it was last over, in that order. */
+    List<Told> toldOf(long caseId) {
+        return jdbc.sql(
+                        """
+                        select d.person_id, d.team_id, d.recipient, d.made_at,
+                               exists (select 1 from call_out_link l where l.delivery_id = d.id and l.answer = 'CANNOT') as cannot
+                          from delivery d
+                         where d.case_id = :case and d.about = 'OPENED'
+                           and d.made_at > coalesce((select max(made_at) from delivery where case_id = :case and about = 'OVER'), '-infinity')
+                         order by d.made_at""")
+                .param("case", caseId)
+                .query((row, number) -> new Told(
+                        row.getObject("person_id", Long.class),
+                        row.getObject("team_id", Long.class),
+                        row.getString("recipient"),
+                        Stamp.in(row, "made_at"),
+                        row.getBoolean("cannot")))
+                .list();
+    }
+
+    void unheard(long caseId, Instant since) {
+        jdbc.sql(
+                        "insert into call_out_unheard (case_id, since) values (:case, :since) on conflict (case_id) do update set since = excluded.since")
+                .param("case", caseId)
+                .param("since", Stamp.of(since))
+                .update();
+    }
+
+    void heard(long caseId) {
+        jdbc.sql("delete from call_out_unheard where case_id = :case")
+                .param("case", caseId)
+                .update();
+    }
+
+    /** Cases that all who can be told were told of, and of which nobody took any then. */
+    List<Long> unheard() {
+        return jdbc.sql("select case_id from call_out_unheard order by since")
+                .query(Long.class)
+                .list();
+    }
+
+    void addLink(byte[] hash, UUID delivery, Instant at) {
+        jdbc.sql("insert into call_out_link (hash, delivery_id, made_at) values (:hash, :delivery, :at)")
+                .param("hash", hash)
+                .param("delivery", delivery)
+                .param("at", Stamp.of(at))
+                .update();
+    }
+
+    /** @param answer {@code TAKEN}, {@code CANNOT}, {@code QUIET}, or null while there is none */
+    record Link(UUID delivery, Instant madeAt, @Nullable String answer) {}
+
+    Optional<Link> link(byte[] hash) {
+        return jdbc.sql("select * from call_out_link where hash = :hash for update")
+                .param("hash", hash)
+                .query((row, number) -> new Link(
+                        row.getObject("delivery_id", UUID.class), Stamp.in(row, "made_at"), row.getString("answer")))
+                .optional();
+    }
+
+    void answered(byte[] hash, String answer, Instant at) {
+        jdbc.sql("update call_out_link set answer = :answer, answered_at = :at where hash = :hash")
+                .param("hash", hash)
+                .param("answer", answer)
+                .param("at", Stamp.of(at))
+                .update();
     }
 
     List<Delivery> ofCase(long caseId) {

@@ -29,6 +29,7 @@ class MailSending implements Errand {
 
     private final DeliveryStore store;
     private final JavaMailSender mail;
+    private final TakeLinks links;
     private final CaseBook cases;
     private final TransactionTemplate transaction;
     private final MorvetSettings settings;
@@ -38,6 +39,7 @@ class MailSending implements Errand {
     MailSending(
             DeliveryStore store,
             JavaMailSender mail,
+            TakeLinks links,
             CaseBook cases,
             TransactionTemplate transaction,
             MorvetSettings settings,
@@ -45,6 +47,7 @@ class MailSending implements Errand {
             Times times) {
         this.store = store;
         this.mail = mail;
+        this.links = links;
         this.cases = cases;
         this.transaction = transaction;
         this.settings = settings;
@@ -116,11 +119,21 @@ class MailSending implements Errand {
         message.setFrom(from);
         message.setRecipients(jakarta.mail.Message.RecipientType.TO, delivery.recipient());
         message.setSubject(delivery.subject(), "UTF-8");
-        message.setText(delivery.body(), "UTF-8");
+        message.setText(delivery.body() + takeIt(delivery, at), "UTF-8");
         message.setSentDate(java.util.Date.from(at));
         message.setHeader("X-Morvet-Delivery", delivery.id().toString());
+        // What answers mails by itself need not answer this; and all about one case is one conversation.
+        message.setHeader("Auto-Submitted", "auto-generated");
+        var caseId = delivery.caseId();
+        if (caseId != null) message.setHeader("References", "<case-" + caseId + "@" + host + ">");
         message.setHeader("Message-ID", "<" + delivery.id() + "@" + host + ">");
         mail.send(message);
+    }
+
+    /** How one who is told of a case takes it; made as it is sent, so that it stands nowhere but in the mail. */
+    private String takeIt(Delivery delivery, Instant at) {
+        if (delivery.person() == null || delivery.about() != Delivery.About.OPENED) return "";
+        return "\nTake it, or say that you cannot: " + settings.link("/take/" + links.make(delivery.id(), at)) + "\n";
     }
 
     private Optional<Instant> failed(Delivery delivery, Exception failed) {

@@ -46,13 +46,14 @@ class RightsTest extends MorvetTest {
     @Qualifier("requestMappingHandlerMapping")
     private RequestMappingHandlerMapping mappings;
 
-    /** The paths that answer a method, with something in place of what varies; those of machines keep keys of their own. */
+    /** The paths that answer a method, with something in place of what varies; those of machines keep keys of their own, those of links their code. */
     private List<String> paths(RequestMethod method) {
         var paths = new TreeSet<String>();
         mappings.getHandlerMethods().forEach((mapping, handler) -> {
             if (!handler.getBeanType().getPackageName().startsWith("app.morvet")) return;
             if (!mapping.getMethodsCondition().getMethods().contains(method)) return;
-            for (var pattern : mapping.getPatternValues()) if (!pattern.startsWith("/api/")) paths.add(filled(pattern));
+            for (var pattern : mapping.getPatternValues())
+                if (!pattern.startsWith("/api/") && !pattern.startsWith("/take/")) paths.add(filled(pattern));
         });
         return List.copyOf(paths);
     }

@@ -84,7 +84,7 @@ class CallOutTest extends MorvetTest {
                             "update scheduled_tasks set execution_time = now() where task_name = 'mail-sending' and not picked")
                     .update();
             assertThat(mailsTo(subject)).hasSize(1);
-            assertThat(callOuts.now()).isEmpty();
+            assertThat(callOuts.now()).noneMatch(item -> item.words().startsWith("mail failing"));
         });
     }
 }

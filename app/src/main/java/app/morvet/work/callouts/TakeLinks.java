@@ -1,0 +1,111 @@
+package app.morvet.work.callouts;
+
+import app.morvet.ground.access.People;
+import app.morvet.ground.access.Person;
+import app.morvet.ground.base.Errands;
+import app.morvet.ground.page.Times;
+import app.morvet.work.cases.CaseBook;
+import app.morvet.work.cases.WorkCase;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.security.SecureRandom;
+import java.time.Duration;
+import java.util.Base64;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * The links by which whoever is told takes a case without logging in, or says that they cannot. A code of 96 bits stands in the mail and
+ * nowhere else; it is for one person and one case, and good until it is answered, or for twelve hours.
+ */
+@Service
+class TakeLinks {
+    private static final Duration GOOD_FOR = Duration.ofHours(12);
+    private static final Duration QUIET = Duration.ofHours(1);
+    private static final int BYTES = 12;
+
+    /** What whoever follows one may see and do. */
+    record Open(WorkCase about, Person who, boolean answered) {}
+
+    private final DeliveryStore store;
+    private final CaseBook cases;
+    private final People people;
+    private final Errands errands;
+    private final Times times;
+    private final SecureRandom random = new SecureRandom();
+
+    TakeLinks(DeliveryStore store, CaseBook cases, People people, Errands errands, Times times) {
+        this.store = store;
+        this.cases = cases;
+        this.people = people;
+        this.errands = errands;
+        this.times = times;
+    }
+
+    /** A new code for a mail that is being sent, of 16 letters. */
+    String make(UUID delivery, java.time.Instant at) {
+        var bytes = new byte[BYTES];
+        random.nextBytes(bytes);
+        var code = Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
+        store.addLink(hash(code), delivery, at);
+        return code;
+    }
+
+    private static byte[] hash(String code) {
+        try {
+            return MessageDigest.getInstance("SHA-256").digest(code.getBytes(java.nio.charset.StandardCharsets.UTF_8));
+        } catch (NoSuchAlgorithmException impossible) {
+            throw new IllegalStateException(impossible);
+        }
+    }
+
+    /** What a code is for; empty where it is none, or was good too long ago. */
+    @Transactional
+    public Optional<Open> find(String code) {
+        return store.link(hash(code))
+                .filter(link -> link.madeAt().plus(GOOD_FOR).isAfter(times.now()))
+                .flatMap(link -> store.byId(link.delivery()).flatMap(delivery -> {
+                    var caseId = delivery.caseId();
+                    var person = delivery.person();
+                    if (caseId == null || person == null) return Optional.empty();
+                    return cases.find(caseId).flatMap(one -> people.card(person)
+                            .filter(People.Card::active)
+                            .map(card -> new Open(one, card.person(), link.answer() != null)));
+                }));
+    }
+
+    /**
+     * Somebody answers.
+     *
+     * @throws IllegalArgumentException saying why it changes nothing any more
+     */
+    @Transactional
+    public void answer(String code, String answer) {
+        var open = find(code).orElseThrow(() -> new IllegalArgumentException("this link is not good any more"));
+        if (open.answered()) throw new IllegalArgumentException("you have answered already");
+        var one = open.about();
+        var now = times.now();
+        if (one.settled()) throw new IllegalArgumentException("the case is settled meanwhile");
+        switch (answer) {
+            case "take" -> {
+                if (one.progress().takenBy() != null)
+                    throw new IllegalArgumentException(
+                            people.names().getOrDefault(one.progress().takenBy(), "somebody") + " has it already");
+                cases.take(one.id(), one.version(), open.who(), now);
+                store.answered(hash(code), "TAKEN", now);
+            }
+            case "quiet" -> {
+                cases.quiet(one.id(), one.version(), open.who(), now.plus(QUIET), "", now);
+                store.answered(hash(code), "QUIET", now);
+            }
+            case "cannot" -> {
+                store.answered(hash(code), "CANNOT", now);
+                cases.log(one.id(), "call-out", open.who().name() + " cannot take it", now);
+                errands.at(now, CallOuts.NEXT, "" + one.id());
+            }
+            default -> throw new IllegalArgumentException("say whether you take it");
+        }
+    }
+}

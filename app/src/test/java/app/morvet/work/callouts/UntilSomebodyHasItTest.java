@@ -1,0 +1,208 @@
+package app.morvet.work.callouts;
+
+import static app.morvet.core.alert.Severity.CRITICAL;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.Browser;
+import app.morvet.ToldAlerts;
+import app.morvet.core.duty.Turns;
+import app.morvet.ground.access.People;
+import app.morvet.ground.duty.Rotas;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.Arrays;
+import java.util.List;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+
+/** A critical case is told to one after the other until somebody has it; they take it by the link in the mail. */
+class UntilSomebodyHasItTest extends ToldAlerts {
+    private static final ZoneId ZONE = ZoneId.of("Europe/Helsinki");
+    private static final Pattern LINK = Pattern.compile("/take/([A-Za-z0-9_-]{16})");
+
+    @Autowired
+    private People everybody;
+
+    @Autowired
+    private Rotas rotas;
+
+    @Autowired
+    private CallOuts callOuts;
+
+    @Autowired
+    private CallOutController page;
+
+    private Subject host;
+    private long first;
+    private long second;
+    private long guard;
+    private int minute;
+
+    @BeforeEach
+    void twoLines() {
+        host = component("host");
+        first = onDuty(0, "Otso");
+        second = onDuty(1, "Linnea");
+        guard = guard("critical");
+        minute = (int) Duration.between(T, Instant.now()).toMinutes();
+    }
+
+    private long onDuty(int line, String name) {
+        var login = host.key() + "-" + name.toLowerCase(java.util.Locale.ROOT);
+        long id = everybody.addMember(login, name + " of " + host.key(), login + "@sundrava.example", "");
+        rotas.join(host.team(), id, null);
+        rotas.set(
+                host.team(),
+                rotas.of(host.team()).version(),
+                ZONE,
+                line,
+                new Turns(
+                        LocalDate.now(ZONE).minusDays(1), LocalTime.MIDNIGHT, Turns.Every.WEEKS, 1, List.of(id), null),
+                null);
+        return id;
+    }
+
+    private String mail(long person) {
+        return everybody.card(person).orElseThrow().mail();
+    }
+
+    private void critical() {
+        raised(guard, host, minute, CRITICAL, 9);
+    }
+
+    private long caseId() {
+        return (Long) caseOf(host).get("id");
+    }
+
+    /** To whom, in the order in which they were told. */
+    private List<String> told(String about) {
+        return jdbc.sql("select recipient from delivery where case_id = :id and about = :about order by made_at")
+                .param("id", caseId())
+                .param("about", about)
+                .query(String.class)
+                .list();
+    }
+
+    /** As if all that was told had been so much earlier. */
+    private void later(int minutes) {
+        jdbc.sql("update delivery set made_at = made_at - make_interval(mins => :minutes) where case_id = :id")
+                .param("minutes", minutes)
+                .param("id", caseId())
+                .update();
+        callOuts.run("" + caseId());
+    }
+
+    private String code(long person) throws Exception {
+        eventually(() ->
+                assertThat(MAIL.getReceivedMessagesForDomain(mail(person))).isNotEmpty());
+        var text = Arrays.stream(MAIL.getReceivedMessagesForDomain(mail(person)))
+                .reduce((one, other) -> other)
+                .orElseThrow()
+                .getContent()
+                .toString();
+        var link = LINK.matcher(text);
+        assertThat(link.find()).as(text).isTrue();
+        return link.group(1);
+    }
+
+    @Test
+    void whoIsToldTakesItByTheLinkAndNobodyElseIsTold() throws Exception {
+        critical();
+        var code = code(first);
+        Browser anybody = browser();
+        assertThat(anybody.page("/take/" + code).text())
+                .contains("heat is 9.0 on " + host.key(), "for Otso of " + host.key(), "I take it");
+        assertThat(theCase(host).progress().takenBy())
+                .as("opening it does nothing")
+                .isNull();
+        assertThat(anybody.post("/take/" + code, "answer=take").statusCode()).isEqualTo(302);
+        assertThat(theCase(host).progress().takenBy()).isEqualTo(first);
+        assertThat(anybody.page("/take/" + code).text())
+                .contains("You have it.")
+                .doesNotContain("I take it");
+        assertThat(anybody.post("/take/" + code, "answer=cannot").body()).contains("You have answered already.");
+        later(20);
+        assertThat(told("OPENED")).containsExactly(mail(first));
+        assertThat(logOf(theCase(host))).anyMatch(words -> words.startsWith("took the case"));
+    }
+
+    @Test
+    void whoCannotIsFollowedByTheNextAtOnce() throws Exception {
+        critical();
+        var code = code(first);
+        browser().post("/take/" + code, "answer=cannot");
+        eventually(() -> assertThat(told("OPENED")).containsExactly(mail(first), mail(second)));
+        assertThat(logOf(theCase(host))).contains("Otso of " + host.key() + " cannot take it");
+        browser().post("/take/" + code(second), "answer=take");
+        assertThat(theCase(host).progress().takenBy()).isEqualTo(second);
+    }
+
+    @Test
+    void whoDoesNotTakeItInTimeIsFollowedByTheNextAndAtLastByTheTeam() throws Exception {
+        critical();
+        later(14);
+        assertThat(told("OPENED")).containsExactly(mail(first));
+        later(1);
+        assertThat(told("OPENED")).containsExactly(mail(first), mail(second));
+        later(15);
+        assertThat(told("OPENED")).containsExactly(mail(first), mail(second), host.mail());
+        later(15);
+        assertThat(told("OPENED")).hasSize(3);
+        assertThat(logOf(theCase(host))).contains("Nobody has taken it; all who can be told were told");
+        assertThat(page.now()).anyMatch(one -> one.words().startsWith("nobody took"));
+        // Somebody takes it after all, and then it is over: all who were told hear so, once.
+        var one = theCase(host);
+        cases.take(one.id(), one.version(), person("analyst"), Instant.now());
+        assertThat(CallOuts.isHad(theCase(host))).isTrue();
+        cleared(guard, host, minute + 61, 9);
+        assertThat(told("OVER")).containsExactlyInAnyOrder(mail(first), mail(second), host.mail());
+    }
+
+    @Test
+    void whatIsHandedOffOrQuietIsHad() throws Exception {
+        critical();
+        browser().post("/take/" + code(first), "answer=quiet");
+        assertThat(theCase(host).progress().quietUntil()).isAfter(Instant.now().plus(Duration.ofMinutes(59)));
+        later(20);
+        assertThat(told("OPENED")).containsExactly(mail(first));
+    }
+
+    @Test
+    void whoHasNoCodeGetsNowhereAndOneThatIsOldIsNotGood() throws Exception {
+        critical();
+        var code = code(first);
+        var anybody = browser();
+        assertThat(anybody.get("/take/AAAAAAAAAAAAAAAA").statusCode()).isEqualTo(404);
+        assertThat(anybody.post("/take/AAAAAAAAAAAAAAAA", "answer=take").statusCode())
+                .isEqualTo(404);
+        assertThat(anybody.post("/take/" + code, "answer=sell").statusCode()).isEqualTo(422);
+        assertThat(jdbc.sql("select count(*) from delivery where body like '%' || :code || '%'")
+                        .param("code", code)
+                        .query(Integer.class)
+                        .single())
+                .as("a code stands in the mail alone")
+                .isZero();
+        jdbc.sql("update call_out_link set made_at = made_at - interval '13 hours'")
+                .update();
+        assertThat(anybody.get("/take/" + code).body()).contains("This link is not good any more");
+        assertThat(anybody.post("/take/" + code, "answer=take").statusCode()).isEqualTo(404);
+        assertThat(theCase(host).progress().takenBy()).isNull();
+    }
+
+    @Test
+    void ofTwoWhoWereToldTheFirstWhoTakesItHasIt() throws Exception {
+        critical();
+        var early = code(first);
+        later(16);
+        var late = code(second);
+        browser().post("/take/" + late, "answer=take");
+        assertThat(browser().post("/take/" + early, "answer=take").body())
+                .contains("Linnea of " + host.key() + " has it already.");
+        assertThat(theCase(host).progress().takenBy()).isEqualTo(second);
+    }
+}
