@@ -1,8 +1,8 @@
 package app.morvet.demo;
 
+import app.morvet.alerting.windows.CalendarRules.Meaning;
+import app.morvet.alerting.windows.CalendarRules.Rule;
 import app.morvet.alerting.windows.OutsideCalendars;
-import app.morvet.alerting.windows.OutsideCalendars.Meaning;
-import app.morvet.alerting.windows.OutsideCalendars.Rule;
 import app.morvet.alerting.windows.StoredWindow;
 import app.morvet.alerting.windows.Windows;
 import app.morvet.core.batch.HolidayCalendar;

@@ -1,7 +1,7 @@
 package app.morvet.alerting.windows;
 
-import app.morvet.core.estate.Scope;
-import app.morvet.core.guard.Spans;
+import app.morvet.alerting.windows.CalendarRules.Meaning;
+import app.morvet.alerting.windows.CalendarRules.Rule;
 import app.morvet.core.windows.MaintenanceWindow;
 import app.morvet.core.windows.Plan;
 import app.morvet.core.windows.WorkCalendar;
@@ -16,14 +16,11 @@ import app.morvet.ground.connections.Connection;
 import app.morvet.ground.connections.ConnectionSort;
 import app.morvet.ground.connections.Connections;
 import app.morvet.ground.connections.Unanswered;
-import app.morvet.ground.estate.ScopeJson;
 import app.morvet.ground.page.Live;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -31,7 +28,6 @@ import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
-import tools.jackson.databind.json.JsonMapper;
 
 /**
  * Calendars of others, fetched every so often or given as a file. An event becomes a window by the first rule that its words fit; what
@@ -79,33 +75,6 @@ public class OutsideCalendars implements ConnectionSort, Errand {
     /** What came of the latest look. */
     public record Look(Instant at, int events, List<String> faults) {}
 
-    /** What an event is to become. */
-    public record Meaning(Scope scope, MaintenanceWindow.Effect effect, @Nullable Duration told) {
-        /** @throws IllegalArgumentException where nothing would be held */
-        public Meaning {
-            if (effect == MaintenanceWindow.Effect.NONE)
-                throw new IllegalArgumentException("an event of a calendar holds call-outs, or pauses checks too");
-        }
-
-        public String words(java.util.function.UnaryOperator<String> names) {
-            return effect.words() + " for " + scope.words(names)
-                    + (told == null ? "" : "; its teams are told " + Spans.words(told) + " before");
-        }
-    }
-
-    /** @param words that the title, text or place of an event must have, in any case of letters; empty for every event */
-    public record Rule(String words, Meaning meaning) {
-        /** @throws IllegalArgumentException where they are too long */
-        public Rule {
-            if (words.length() > LONGEST_NAME)
-                throw new IllegalArgumentException("a rule looks for at most 100 letters");
-        }
-
-        boolean fits(WorkCalendar.Work work) {
-            return work.words().toLowerCase(Locale.ROOT).contains(words.toLowerCase(Locale.ROOT));
-        }
-    }
-
     private final Connections connections;
     private final Calls calls;
     private final OutsideEvents store;
@@ -115,7 +84,6 @@ public class OutsideCalendars implements ConnectionSort, Errand {
     private final Live live;
     private final MorvetSettings settings;
     private final TransactionTemplate transaction;
-    private final JsonMapper json;
     private final Clock clock;
 
     OutsideCalendars(
@@ -128,7 +96,6 @@ public class OutsideCalendars implements ConnectionSort, Errand {
             Live live,
             MorvetSettings settings,
             TransactionTemplate transaction,
-            JsonMapper json,
             Clock clock) {
         this.connections = connections;
         this.calls = calls;
@@ -139,7 +106,6 @@ public class OutsideCalendars implements ConnectionSort, Errand {
         this.live = live;
         this.settings = settings;
         this.transaction = transaction;
-        this.json = json;
         this.clock = clock;
     }
 
@@ -180,19 +146,7 @@ public class OutsideCalendars implements ConnectionSort, Errand {
     }
 
     public List<Rule> rules(Connection one) {
-        var rules = new ArrayList<Rule>();
-        var text = one.get(RULES);
-        if (text.isEmpty()) return rules;
-        for (var node : json.readTree(text))
-            rules.add(new Rule(
-                    node.path("words").asString(),
-                    new Meaning(
-                            ScopeJson.read(node.path("over")),
-                            MaintenanceWindow.Effect.valueOf(node.path("effect").asString()),
-                            node.has("told")
-                                    ? Duration.ofMinutes(node.path("told").asLong())
-                                    : null)));
-        return rules;
+        return CalendarRules.read(one.get(RULES));
     }
 
     /**
@@ -217,22 +171,9 @@ public class OutsideCalendars implements ConnectionSort, Errand {
         return connections.byKey(SORT, one.key()).orElseThrow().id();
     }
 
-    private String write(List<Rule> rules) {
-        var all = json.createArrayNode();
-        for (var rule : rules) {
-            var node = all.addObject()
-                    .put("words", rule.words())
-                    .put("effect", rule.meaning().effect().name());
-            node.set("over", json.readTree(ScopeJson.write(rule.meaning().scope())));
-            if (rule.meaning().told() != null)
-                node.put("told", rule.meaning().told().toMinutes());
-        }
-        return all.toString();
-    }
-
     /** Sets one up by the application itself. */
     public void set(Connection one, List<Rule> rules) {
-        connections.keep(one.with(RULES, write(rules)));
+        connections.keep(one.with(RULES, CalendarRules.write(rules)));
         lookAgain();
     }
 
@@ -245,7 +186,7 @@ public class OutsideCalendars implements ConnectionSort, Errand {
     public void rules(long id, int version, List<Rule> rules, Person by) {
         if (rules.size() > MOST_RULES) throw new IllegalArgumentException("a calendar has at most 100 rules");
         var before = find(id).orElseThrow();
-        var all = write(rules);
+        var all = CalendarRules.write(rules);
         if (before.version() != version || !connections.keep(before.with(RULES, all)))
             throw new IllegalArgumentException(Connections.OVERTAKEN);
         audit.record(by, "calendar rules changed", "calendar " + before.name(), before.get(RULES), all);

@@ -2,7 +2,6 @@ package app.morvet.views.teams;
 
 import app.morvet.core.duty.Rota;
 import app.morvet.core.duty.Turns;
-import app.morvet.core.guard.Hours;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Sentence;
@@ -10,21 +9,14 @@ import app.morvet.ground.duty.Rotas;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import jakarta.servlet.http.HttpServletResponse;
-import java.time.DateTimeException;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDate;
-import java.time.LocalDateTime;
-import java.time.LocalTime;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -248,104 +240,16 @@ class TeamsController {
         }
     }
 
-    private Turns turns(Map<String, String> sent, List<Person> members, ZoneId zone) {
-        return new Turns(
-                day(given(sent, "from")),
-                clock(given(sent, "at")),
-                java.util.Arrays.stream(Turns.Every.values())
-                        .filter(one -> one.name().equals(given(sent, "every")))
-                        .findFirst()
-                        .orElseThrow(() -> new IllegalArgumentException("say how long a turn is")),
-                whole(given(sent, "count")),
-                persons(given(sent, "people"), members),
-                hours(sent, zone));
-    }
-
-    private static @Nullable Hours hours(Map<String, String> sent, ZoneId zone) {
-        var days =
-                switch (given(sent, "days")) {
-                    case "weekdays" -> EnumSet.range(DayOfWeek.MONDAY, DayOfWeek.FRIDAY);
-                    case "weekends" -> EnumSet.range(DayOfWeek.SATURDAY, DayOfWeek.SUNDAY);
-                    case "daily" -> EnumSet.allOf(DayOfWeek.class);
-                    default -> Set.<DayOfWeek>of();
-                };
-        return days.isEmpty()
-                ? null
-                : new Hours(days, clock(given(sent, "hoursFrom")), clock(given(sent, "hoursTo")), zone);
-    }
-
-    private static List<Long> persons(String typed, List<Person> members) {
-        return java.util.Arrays.stream(typed.split("[,;\\n]"))
-                .map(String::strip)
-                .filter(one -> !one.isEmpty())
-                .map(name -> members.stream()
-                        .filter(one ->
-                                one.name().equalsIgnoreCase(name) || one.login().equalsIgnoreCase(name))
-                        .findFirst()
-                        .map(Person::id)
-                        .orElseThrow(() -> new IllegalArgumentException("\"%s\" is not of this team; it has %s"
-                                .formatted(
-                                        name,
-                                        members.isEmpty()
-                                                ? "nobody yet"
-                                                : String.join(
-                                                        ", ",
-                                                        members.stream()
-                                                                .map(Person::name)
-                                                                .toList())))))
-                .toList();
-    }
-
-    private static ZoneId zone(String typed) {
-        try {
-            return ZoneId.of(typed);
-        } catch (DateTimeException wrong) {
-            throw new IllegalArgumentException("\"" + typed + "\" is no time zone such as Europe/Helsinki", wrong);
-        }
-    }
-
-    private static LocalDate day(String typed) {
-        try {
-            return LocalDate.parse(typed);
-        } catch (DateTimeException wrong) {
-            throw new IllegalArgumentException("\"" + typed + "\" is no day such as 2027-03-01", wrong);
-        }
-    }
-
-    private static LocalTime clock(String typed) {
-        try {
-            return LocalTime.parse(typed);
-        } catch (DateTimeException wrong) {
-            throw new IllegalArgumentException("\"" + typed + "\" is no time of day such as 08:00", wrong);
-        }
-    }
-
-    private static Instant instant(String typed, ZoneId zone) {
-        try {
-            return LocalDateTime.parse(typed).atZone(zone).toInstant();
-        } catch (DateTimeException wrong) {
-            throw new IllegalArgumentException("\"" + typed + "\" is no day and time", wrong);
-        }
-    }
-
-    private static int whole(String typed) {
-        return typed.matches("\\d{1,9}") ? Integer.parseInt(typed) : 0;
-    }
-
-    private static String given(Map<String, String> sent, String name) {
-        return sent.getOrDefault(name, "").strip();
-    }
-
     /** What the rota would be, as it is edited: its next four weeks with all gaps. */
     @PostMapping("/estate/teams/{key}/rota/preview")
     String preview(@PathVariable String key, @RequestParam Map<String, String> sent, Model model) {
         var team = find(key);
         try {
-            var zone = zone(given(sent, "zone"));
+            var zone = RotaForm.zone(RotaForm.given(sent, "zone"));
             var standing = rotas.of(team.id());
-            int line = whole(given(sent, "line"));
+            int line = RotaForm.whole(RotaForm.given(sent, "line"));
             if (line >= Rota.MOST_LINES) throw new IllegalArgumentException("a rota has at most 3 lines");
-            var fresh = turns(sent, rotas.members(team.id()), zone);
+            var fresh = RotaForm.turns(sent, rotas.members(team.id()), zone);
             var lines = new ArrayList<List<Turns>>();
             for (int i = 0; i < Math.max(line + 1, standing.rota().lines().size()); i++)
                 lines.add(new ArrayList<>(
@@ -383,13 +287,13 @@ class TeamsController {
         return act(
                 key,
                 team -> {
-                    var zone = zone(given(sent, "zone"));
+                    var zone = RotaForm.zone(RotaForm.given(sent, "zone"));
                     rotas.set(
                             team.id(),
-                            whole(given(sent, "version")),
+                            RotaForm.whole(RotaForm.given(sent, "version")),
                             zone,
-                            whole(given(sent, "line")),
-                            turns(sent, rotas.members(team.id()), zone),
+                            RotaForm.whole(RotaForm.given(sent, "line")),
+                            RotaForm.turns(sent, rotas.members(team.id()), zone),
                             by);
                 },
                 sent,
@@ -420,16 +324,17 @@ class TeamsController {
                 key,
                 team -> {
                     var zone = rotas.of(team.id()).rota().zone();
-                    long person = persons(given(sent, "person"), rotas.members(team.id())).stream()
+                    long person = RotaForm.persons(RotaForm.given(sent, "person"), rotas.members(team.id())).stream()
                             .findFirst()
                             .orElseThrow(() -> new IllegalArgumentException("choose who it is"));
-                    var from = instant(given(sent, "from"), zone);
-                    var to = instant(given(sent, "to"), zone);
+                    var from = RotaForm.instant(RotaForm.given(sent, "from"), zone);
+                    var to = RotaForm.instant(RotaForm.given(sent, "to"), zone);
                     rotas.say(
                             team.id(),
-                            given(sent, "what").equals("away")
+                            RotaForm.given(sent, "what").equals("away")
                                     ? new Rota.Change.Away(person, from, to)
-                                    : new Rota.Change.Covers(person, whole(given(sent, "what")), from, to),
+                                    : new Rota.Change.Covers(
+                                            person, RotaForm.whole(RotaForm.given(sent, "what")), from, to),
                             by);
                 },
                 sent,

@@ -1,9 +1,9 @@
 package app.morvet.views.windows;
 
+import app.morvet.alerting.windows.CalendarRules.Meaning;
+import app.morvet.alerting.windows.CalendarRules.Rule;
 import app.morvet.alerting.windows.OutsideCalendars;
 import app.morvet.alerting.windows.OutsideCalendars.Event;
-import app.morvet.alerting.windows.OutsideCalendars.Meaning;
-import app.morvet.alerting.windows.OutsideCalendars.Rule;
 import app.morvet.core.guard.Spans;
 import app.morvet.core.windows.MaintenanceWindow;
 import app.morvet.ground.access.Person;

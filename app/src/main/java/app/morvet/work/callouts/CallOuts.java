@@ -115,7 +115,9 @@ class CallOuts implements Errand {
         var one = cases.find(Long.parseLong(id)).orElse(null);
         if (one == null || one.severity() != Severity.CRITICAL || isHad(one)) {
             store.heard(Long.parseLong(id));
-            return Optional.empty();
+            // Quiet is no owner: when it ends and nobody has it still, whoever is next is told.
+            return Optional.ofNullable(one).filter(CallOuts::isOnlyQuiet).map(it -> it.progress()
+                    .quietUntil());
         }
         return tellNext(one.id(), times.now());
     }
@@ -128,6 +130,10 @@ class CallOuts implements Errand {
                 || progress.takenBy() != null
                 || progress.quietUntil() != null
                 || progress.state() == CaseState.HANDED_OFF;
+    }
+
+    private static boolean isOnlyQuiet(WorkCase one) {
+        return !one.settled() && one.overSince() == null && one.progress().state() == CaseState.NEW;
     }
 
     /** Somebody who can be told. */

@@ -34,6 +34,7 @@ public class CaseBook {
     private static final Duration LONGEST_QUIET = Duration.ofDays(14);
 
     private final CaseStore store;
+    private final CasePast past;
     private final CaseAlerts alerts;
     private final People people;
     private final Live live;
@@ -42,12 +43,14 @@ public class CaseBook {
 
     CaseBook(
             CaseStore store,
+            CasePast past,
             CaseAlerts alerts,
             People people,
             Live live,
             Times times,
             ApplicationEventPublisher events) {
         this.store = store;
+        this.past = past;
         this.alerts = alerts;
         this.people = people;
         this.live = live;
@@ -78,7 +81,7 @@ public class CaseBook {
     /** Cases on some components that were not over in a span, the latest first; at most 500. */
     @Transactional(readOnly = true)
     public List<Lived> during(Collection<Long> components, Instant from, Instant to) {
-        return store.during(components, from, to);
+        return past.during(components, from, to);
     }
 
     /** What a case is about: the component that causes it, then those of its alerts that are up. */

@@ -5,7 +5,6 @@ import app.morvet.core.alert.About;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Topic;
 import app.morvet.core.cases.Home;
-import app.morvet.core.cases.SettleReason;
 import app.morvet.ground.base.Stamp;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -281,51 +280,6 @@ class CaseStore {
                 .param("alert", alert)
                 .param("value", value)
                 .update();
-    }
-
-    /** A settled case on a component, with what it was settled as. */
-    record Settled(long id, long component, Instant from, Instant to, SettleReason reason) {}
-
-    /** Settled cases of some components that ran in a span. */
-    List<Settled> settledOn(Collection<Long> components, Instant from, Instant to) {
-        return jdbc.sql(
-                        """
-                        select id, component_id, first_seen, coalesce(over_since, settled_at) as over_at, settle_reason
-                          from work_case
-                         where state = 'SETTLED' and component_id = any(:components::bigint[])
-                           and opened_at < :to and coalesce(over_since, settled_at) >= :from
-                         order by opened_at""")
-                .param("components", components.toArray(Long[]::new))
-                .param("from", Stamp.of(from))
-                .param("to", Stamp.of(to))
-                .query((row, number) -> new Settled(
-                        row.getLong("id"),
-                        row.getLong("component_id"),
-                        Stamp.in(row, "first_seen"),
-                        Stamp.in(row, "over_at"),
-                        SettleReason.valueOf(row.getString("settle_reason"))))
-                .list();
-    }
-
-    /** Cases on some components that were not over, or not settled, in a span. */
-    List<CaseBook.Lived> during(Collection<Long> components, Instant from, Instant to) {
-        return jdbc.sql(
-                        """
-                        select id, headline, severity, first_seen, coalesce(over_since, settled_at) as over_at
-                          from work_case
-                         where component_id = any(:components::bigint[])
-                           and opened_at < :to and coalesce(over_since, settled_at, :to) >= :from
-                         order by opened_at desc limit 500""")
-                .param("components", components.toArray(Long[]::new))
-                .param("from", Stamp.of(from))
-                .param("to", Stamp.of(to))
-                .query((row, number) -> new CaseBook.Lived(
-                        row.getLong("id"),
-                        row.getString("headline"),
-                        Severity.valueOf(row.getString("severity")),
-                        Stamp.in(row, "first_seen"),
-                        Stamp.orNull(row, "over_at")))
-                .list();
     }
 
     /** Remembers where alerts stood when their case was settled. */

@@ -10,15 +10,15 @@ import org.springframework.stereotype.Component;
 /** How past cases were settled, for whoever tunes a guard. */
 @Component
 class CaseTroubles implements TroubleSource {
-    private final CaseStore store;
+    private final CasePast past;
 
-    CaseTroubles(CaseStore store) {
-        this.store = store;
+    CaseTroubles(CasePast past) {
+        this.past = past;
     }
 
     @Override
     public List<Hindsight.Trouble> on(Collection<Long> components, Instant from, Instant to) {
-        return store.settledOn(components, from, to).stream()
+        return past.settledOn(components, from, to).stream()
                 .map(one -> new Hindsight.Trouble(
                         one.id(),
                         one.component(),

@@ -164,12 +164,20 @@ class UntilSomebodyHasItTest extends ToldAlerts {
     }
 
     @Test
-    void whatIsHandedOffOrQuietIsHad() throws Exception {
+    void whatIsQuietIsHadUntilThatEnds() throws Exception {
         critical();
         browser().post("/take/" + code(first), "answer=quiet");
-        assertThat(theCase(host).progress().quietUntil()).isAfter(Instant.now().plus(Duration.ofMinutes(59)));
+        var until = theCase(host).progress().quietUntil();
+        assertThat(until).isAfter(Instant.now().plus(Duration.ofMinutes(59)));
         later(20);
         assertThat(told("OPENED")).containsExactly(mail(first));
+        // It is looked at again when that ends; nobody has taken it by then.
+        assertThat(callOuts.run("" + caseId())).contains(until);
+        jdbc.sql("update work_case set quiet_until = null where id = :id")
+                .param("id", caseId())
+                .update();
+        callOuts.run("" + caseId());
+        assertThat(told("OPENED")).containsExactly(mail(first), mail(second));
     }
 
     @Test
