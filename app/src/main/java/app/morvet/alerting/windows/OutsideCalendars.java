@@ -185,6 +185,7 @@ public class OutsideCalendars implements ConnectionSort, Errand {
     @Transactional
     public void rules(long id, int version, List<Rule> rules, Person by) {
         if (rules.size() > MOST_RULES) throw new IllegalArgumentException("a calendar has at most 100 rules");
+        store.lock(id);
         var before = find(id).orElseThrow();
         var all = CalendarRules.write(rules);
         if (before.version() != version || !connections.keep(before.with(RULES, all)))
@@ -237,6 +238,7 @@ public class OutsideCalendars implements ConnectionSort, Errand {
     public WorkCalendar.Read take(Connection one, String text) {
         var read = WorkCalendar.read(text, settings.zone());
         transaction.executeWithoutResult(status -> {
+            store.lock(one.id());
             took(one, read, clock.instant());
             store.looked(one.id(), clock.instant(), read.work().size(), read.faults());
             live.changed(Windows.TOPIC);
@@ -367,6 +369,7 @@ public class OutsideCalendars implements ConnectionSort, Errand {
     }
 
     private Event undecided(long calendar, String uid) {
+        store.lock(calendar);
         var event = store.find(calendar, uid)
                 .orElseThrow(() -> new IllegalArgumentException("there is no such event in this calendar any more"));
         if (event.state() != State.WAITS && event.state() != State.LEFT_OUT)

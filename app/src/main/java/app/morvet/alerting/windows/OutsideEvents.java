@@ -48,6 +48,14 @@ class OutsideEvents {
         return found;
     }
 
+    /** Until the transaction ends nobody else takes in what this calendar says, nor changes what becomes of it. */
+    void lock(long calendar) {
+        jdbc.sql("select 1 from (select pg_advisory_xact_lock(hashtext('window_event'), :calendar)) as locked")
+                .param("calendar", (int) calendar)
+                .query(Integer.class)
+                .single();
+    }
+
     Optional<OutsideCalendars.Event> find(long calendar, String uid) {
         return jdbc.sql("select * from window_event where connection_id = :calendar and uid = :uid for update")
                 .param("calendar", calendar)

@@ -55,6 +55,8 @@ class OutsideCalendarsTest extends MorvetTest {
                         .statusCode())
                 .isEqualTo(302);
         calendar = connections.byKey(OutsideCalendars.SORT, mark).orElseThrow();
+        // It is fetched once by itself; from then on a test says when.
+        eventually(() -> assertThat(calendars.look(calendar.id())).isPresent());
         rule("words=" + mark + "&effect=HOLD&pattern=" + mark + "&onIt=yes&told=1+day");
     }
 
