@@ -30,11 +30,11 @@ class BenchTest extends InAHouse {
         exactly(page, "Critical limit", "");
         warning.fill("60");
         var over = page.locator("[data-bench-curve] .u-over");
-        // The line of the limit is found where the pointer turns into a handle. While a new picture comes it may move
-        // away
-        // from under the pointer; then it is taken once more, as a person would.
+        // The line of the limit is found where the pointer turns into a handle. While a new picture comes it may not be
+        // there, or move away from under the pointer; then it is taken once more, as a person would.
         page.waitForCondition(() -> {
             var box = over.boundingBox();
+            if (box == null) return false;
             double x = box.x + box.width / 2;
             double y = box.y + 2;
             while (y < box.y + box.height - 2) {

@@ -335,6 +335,37 @@ class StandInsTest {
                 new ServerSetup(port, "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
     }
 
+    /** What the harbour plans is read as a calendar; it is moved, called off, and no text breaks a line. */
+    @Test
+    void worksInTheHarbourAreACalendar() throws Exception {
+        var form = "application/x-www-form-urlencoded";
+        assertThat(post("/works", form, "title=Diving%2C+deep%3B+slow&place=quay-05%0Aand+06&in=60&minutes=30")
+                        .statusCode())
+                .isEqualTo(302);
+        var calendar = get("/works/harbour.ics");
+        assertThat(calendar.headers().firstValue("content-type").orElse("")).startsWith("text/calendar");
+        assertThat(calendar.body())
+                .contains("SUMMARY:Power test\r\n", "RRULE:FREQ=WEEKLY;COUNT=8\r\n")
+                .contains("SUMMARY:Diving\\, deep\\; slow\r\n", "LOCATION:quay-05\\nand 06\r\n", "DURATION:PT30M\r\n");
+        var id = calendar.body().replaceAll("(?s).*UID:(h-\\d+)@harbour\r\n.*", "$1");
+        var begins = begin(id);
+        post("/works/" + id, form, "by=60");
+        assertThat(begin(id)).isEqualTo(begins.plusHours(1));
+        post("/works/" + id, form, "off=true");
+        assertThat(event(id)).contains("STATUS:CANCELLED");
+        assertThat(get("/works").body()).contains("called off");
+    }
+
+    private String event(String id) throws Exception {
+        return get("/works/harbour.ics").body().replaceAll("(?s).*UID:" + id + "@harbour(.*?)END:VEVENT.*", "$1");
+    }
+
+    private java.time.LocalDateTime begin(String id) throws Exception {
+        return java.time.LocalDateTime.parse(
+                event(id).replaceAll("(?s).*DTSTART;TZID=Europe/Helsinki:(\\d{8}T\\d{6}).*", "$1"),
+                java.time.format.DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss"));
+    }
+
     @Test
     void theMailServerIsSwitchedOffAndOnAndKeepsWhatItHad() throws Exception {
         var port = Integer.parseInt(environment.getProperty("standins.smtp-port"));

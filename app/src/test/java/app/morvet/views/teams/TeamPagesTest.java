@@ -232,6 +232,61 @@ class TeamPagesTest extends ToldAlerts {
     }
 
     @Test
+    void turnsOfADayAreSetFromADayOnAndTakenAwayAgain() throws Exception {
+        inTurn(otso);
+        var later =
+                turns(name(aino), today.plusDays(1)).replace("days=", "days=weekdays&hoursFrom=08:00&hoursTo=16:00");
+        assertThat(post("/rota", later + "&version=1").statusCode()).isEqualTo(302);
+        var page = lead.page("/estate/teams/" + team).text();
+        assertThat(page).contains("from " + today.plusDays(1) + ", on weekdays from 08:00 to 16:00");
+        // Outside its hours nobody is missing.
+        assertThat(page).doesNotContain("nobody is on duty");
+        var turns = rotas.of(host.team()).turns();
+        assertThat(turns).hasSize(2);
+        long last = turns.getLast().id();
+        assertThat(post("/rota/" + last + "/drop", "version=1").body()).contains("Somebody else changed this rota");
+        assertThat(post("/rota/" + last + "/drop", "version=2").statusCode()).isEqualTo(302);
+        assertThat(rotas.of(host.team()).turns()).hasSize(1);
+        assertThat(post("/rota/preview", turns(name(otso), today).replace("Europe/Helsinki", "Harbour"))
+                        .body())
+                .contains("&quot;Harbour&quot; is no time zone such as Europe/Helsinki.");
+        assertThat(post("/rota/preview", turns("", today)).body()).contains("Turns are taken by 1 to 50 people.");
+    }
+
+    @Test
+    void aTeamIsRenamedAndItsMailIsOne() throws Exception {
+        assertThat(post("", "name=Harbour+people&mail=harbour").body())
+                .contains("&quot;harbour&quot; is no mail address.");
+        assertThat(post("", "name=Harbour+people+" + host.key() + "&mail=harbour%40sundrava.example")
+                        .statusCode())
+                .isEqualTo(302);
+        assertThat(estate.team(host.team()).orElseThrow().mail()).isEqualTo("harbour@sundrava.example");
+        assertThat(lead.get("/estate/teams/nobody").statusCode()).isEqualTo(404);
+    }
+
+    /** Nobody locks everybody out: the last admin stays one. */
+    @Test
+    void theOnlyAdminStaysOne() throws Exception {
+        var only = everybody.cards().stream()
+                .filter(one -> one.active() && one.person().role() == app.morvet.ground.access.Role.ADMIN)
+                .toList();
+        assertThat(only).hasSize(1);
+        var path = "/setup/people/" + only.getFirst().person().id();
+        var admin = loggedIn("admin");
+        var name = Browser.encoded(only.getFirst().person().name());
+        assertThat(admin.post(path, "name=" + name + "&role=LEAD&active=true&password=")
+                        .body())
+                .contains("This is the only admin; make another first.");
+        assertThat(admin.post(path, "name=" + name + "&role=ADMIN&password=").body())
+                .contains("This is the only admin; make another first.");
+        assertThat(admin.post("/me", "mail=admin%40sundrava.example&phone=%2B358+00+555+0199")
+                        .statusCode())
+                .isEqualTo(302);
+        assertThat(everybody.card(only.getFirst().person().id()).orElseThrow().phone())
+                .isEqualTo("+358 00 555 0199");
+    }
+
+    @Test
     void anAdminMakesPeopleAndWhoIsSwitchedOffIsLoggedOut() throws Exception {
         var admin = loggedIn("admin");
         var login = "new" + NUMBER.incrementAndGet();

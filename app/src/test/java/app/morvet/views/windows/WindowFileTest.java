@@ -39,6 +39,7 @@ class WindowFileTest extends MorvetTest {
                     moved:
                       '2099-03-31T22:40': 2099-04-01T06:00 to 2099-04-01T07:00
                     quiet: true
+                    tell: 1 day
                     reason: new firmware
                   - name: %1$s once
                     over: {application: freight, kind: host, tier: 1}
@@ -58,6 +59,17 @@ class WindowFileTest extends MorvetTest {
         var out = lead.get("/windows/file/windows.yaml").body();
         assertThat(out).contains("name: " + mark + " firmware", "2099-04-01T06:00 to 2099-04-01T07:00");
         assertThat(file.read(out).changes()).isEmpty();
+        // How long before its teams are told is all that is different.
+        assertThat(file.read(text().replace("tell: 1 day", "tell: 2 h")).changes())
+                .singleElement()
+                .satisfies(change -> {
+                    assertThat(change.before())
+                            .contains("Its teams are told 1 day before, and when it begins and ends.");
+                    assertThat(change.after()).contains("Its teams are told 2 h before");
+                });
+        assertThat(file.read(text().replace("tell: 1 day", "tell: soon")).faults())
+                .singleElement()
+                .satisfies(fault -> assertThat(fault.toString()).contains("is not a duration"));
         assertThat(file.read(out).faults()).isEmpty();
         assertThat(file.read(text().replace("50 min", "55 min")).changes())
                 .extracting(YamlFile.Change::name)
@@ -77,9 +89,9 @@ class WindowFileTest extends MorvetTest {
                 "jobs: not expected | jobs: never | 5 | \"jobs\" is \"as ever\" or \"not expected\".",
                 "at 22:40 | at 25:40 | 2 | \"25:40\" is no time of day.",
                 "until: 2099-06-01 | until: soon | 8 | \"soon\" is no day such as 2027-03-02.",
-                "tier: 1 | tier: one | 15 | A tier is 1, 2, 3 or 4.",
-                "to: 2099-05-01T12:00 | to: 2099-05-01T09:00 | 14 | A window must end after it has begun, by a minute at least.",
-                "reason: new | reasn: new | 13 | \"reasn\" is not known here",
+                "tier: 1 | tier: one | 16 | A tier is 1, 2, 3 or 4.",
+                "to: 2099-05-01T12:00 | to: 2099-05-01T09:00 | 15 | A window must end after it has begun, by a minute at least.",
+                "reason: new | reasn: new | 14 | \"reasn\" is not known here",
             })
     void whatIsWrongIsToldByItsLine(String part, String instead, int line, String says) {
         assertThat(file.read(text().replace(part, instead)).faults())

@@ -202,6 +202,37 @@ class UntilSomebodyHasItTest extends ToldAlerts {
         assertThat(theCase(host).progress().takenBy()).isNull();
     }
 
+    /** All about one case is one conversation, and what answers mails by itself is asked not to. */
+    @Test
+    void mailsAboutOneCaseAreOneConversation() throws Exception {
+        critical();
+        code(first);
+        cleared(guard, host, minute + 1, 9);
+        eventually(
+                () -> assertThat(MAIL.getReceivedMessagesForDomain(mail(first))).hasSize(2));
+        for (var one : MAIL.getReceivedMessagesForDomain(mail(first))) {
+            assertThat(one.getHeader("Auto-Submitted")).containsExactly("auto-generated");
+            assertThat(one.getHeader("References")[0]).startsWith("<case-" + caseId() + "@");
+        }
+        var ids = Arrays.stream(MAIL.getReceivedMessagesForDomain(mail(first)))
+                .map(one -> header(one, "Message-ID"))
+                .toList();
+        assertThat(ids).doesNotHaveDuplicates();
+        assertThat(MAIL.getReceivedMessagesForDomain(mail(first))[1]
+                        .getContent()
+                        .toString())
+                .as("what is over need not be taken")
+                .doesNotContain("/take/");
+    }
+
+    private static String header(jakarta.mail.internet.MimeMessage one, String name) {
+        try {
+            return one.getHeader(name)[0];
+        } catch (jakarta.mail.MessagingException broken) {
+            throw new IllegalStateException(broken);
+        }
+    }
+
     @Test
     void ofTwoWhoWereToldTheFirstWhoTakesItHasIt() throws Exception {
         critical();
