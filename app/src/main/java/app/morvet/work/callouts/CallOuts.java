@@ -13,6 +13,7 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Live;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.CaseBook;
+import app.morvet.work.cases.CaseExplains;
 import app.morvet.work.cases.CaseFacts;
 import app.morvet.work.cases.CaseOver;
 import app.morvet.work.cases.CaseOwners;
@@ -96,6 +97,51 @@ class CallOuts implements Errand {
         if (toldOf(over.caseId())) tellThatItIsOver(over.caseId(), over.at());
     }
 
+    /** The team of what a critical case explains hears once that theirs is held up; to take it is for those whose the case is. */
+    @EventListener
+    void on(CaseExplains explains) {
+        var one = cases.find(explains.caseId()).orElseThrow();
+        var held = estate.component(explains.component());
+        var team = estate.ownerOf(held).orElse(null);
+        var owner = owners.of(one).orElse(null);
+        if (one.severity() != Severity.CRITICAL || team == null || team.equals(owner)) return;
+        boolean told = store.toldOf(one.id(), Delivery.About.EXPLAINS).stream()
+                .anyMatch(it -> Long.valueOf(team.id()).equals(it.team()));
+        if (told) return;
+        var rung = rungs(team, explains.at()).getFirst();
+        mails.post(Delivery.fresh(
+                        new Delivery.Of.Case(one.id()),
+                        team.id(),
+                        null,
+                        Delivery.About.EXPLAINS,
+                        rung.mail(),
+                        "Held up: %s, by %s (case %d)".formatted(held.name(), one.headline(), one.id()),
+                        heldUp(one, held, team, owner),
+                        explains.at(),
+                        times.now())
+                .to(rung.person()));
+    }
+
+    private String heldUp(WorkCase one, Estate.Component held, Estate.Team team, Estate.@Nullable Team owner) {
+        return """
+                %s, which %s owns, is held up by the trouble of %s.
+
+                %s.
+
+                %s
+                You need not take it; you hear when it is over.
+
+                Everything about it: %s
+                """
+                .formatted(
+                        held.name(),
+                        team.name(),
+                        estate.component(one.component()).name(),
+                        one.headline(),
+                        owner == null ? "It belongs to no team yet." : owner.name() + " has been told.",
+                        settings.link("/cases/" + one.id()));
+    }
+
     /** Whether the last word to the team was that there is trouble. */
     private boolean toldOf(long caseId) {
         return store.lastOf(caseId)
@@ -167,7 +213,7 @@ class CallOuts implements Errand {
         var rungs = rungs(team, now);
         var names = rungs.stream().map(Rung::who).toList();
         var told = new ArrayList<Ladder.Told>();
-        for (var it : store.toldOf(caseId))
+        for (var it : store.toldOf(caseId, Delivery.About.OPENED))
             told.add(new Ladder.Told(
                     it.person() == null ? "team " + it.team() : "person " + it.person(), it.at(), it.cannot()));
         var next = Ladder.next(names, told, PATIENCE, now);
@@ -200,7 +246,8 @@ class CallOuts implements Errand {
         var one = cases.find(caseId).orElseThrow();
         var subject = estate.component(one.component());
         var told = new LinkedHashMap<String, DeliveryStore.Told>();
-        store.toldOf(caseId).forEach(it -> told.putIfAbsent(it.recipient(), it));
+        for (var about : List.of(Delivery.About.OPENED, Delivery.About.EXPLAINS))
+            store.toldOf(caseId, about).forEach(it -> told.putIfAbsent(it.recipient(), it));
         for (var it : told.values()) {
             var team = Optional.ofNullable(it.team()).flatMap(estate::team).or(() -> owners.of(one));
             if (team.isEmpty()) continue;

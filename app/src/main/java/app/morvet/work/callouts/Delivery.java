@@ -45,6 +45,8 @@ public record Delivery(
     /** What it tells. */
     public enum About {
         OPENED,
+        /** That what is theirs is held up by it. */
+        EXPLAINS,
         OVER,
         WINDOW,
         VENDOR

@@ -75,9 +75,10 @@ class DeliveryStore {
                 .optional();
     }
 
-    /** The latest that was said about a case. */
+    /** The latest that was said about a case to those whose it is. */
     Optional<Delivery> lastOf(long caseId) {
-        return jdbc.sql("select * from delivery where case_id = :case order by made_at desc limit 1")
+        return jdbc.sql(
+                        "select * from delivery where case_id = :case and about in ('OPENED', 'OVER') order by made_at desc limit 1")
                 .param("case", caseId)
                 .query(DeliveryStore::delivery)
                 .optional();
@@ -86,17 +87,22 @@ class DeliveryStore {
     /** One who was told of a case. */
     record Told(@Nullable Long person, @Nullable Long team, String recipient, Instant at, boolean cannot) {}
 
-    /** Who was told of a case since it was last over, in that order. */
-    List<Told> toldOf(long caseId) {
+    /**
+     * Who was told of a case since it was last over, in that order.
+     *
+     * @param about that it is theirs to take, or that it explains trouble of theirs
+     */
+    List<Told> toldOf(long caseId, Delivery.About about) {
         return jdbc.sql(
                         """
                         select d.person_id, d.team_id, d.recipient, d.made_at,
                                exists (select 1 from call_out_link l where l.delivery_id = d.id and l.answer = 'CANNOT') as cannot
                           from delivery d
-                         where d.case_id = :case and d.about = 'OPENED'
+                         where d.case_id = :case and d.about = :about
                            and d.made_at > coalesce((select max(made_at) from delivery where case_id = :case and about = 'OVER'), '-infinity')
                          order by d.made_at""")
                 .param("case", caseId)
+                .param("about", about.name())
                 .query((row, number) -> new Told(
                         row.getObject("person_id", Long.class),
                         row.getObject("team_id", Long.class),

@@ -107,7 +107,12 @@ class MailSending implements Errand {
 
     /** What the log of the case says of one that was sent. */
     static String words(Delivery sent) {
-        var what = sent.about() == Delivery.About.OPENED ? "Told " : "Told that it is over: ";
+        var what =
+                switch (sent.about()) {
+                    case EXPLAINS -> "Told that theirs is held up: ";
+                    case OVER -> "Told that it is over: ";
+                    case OPENED, WINDOW, VENDOR -> "Told ";
+                };
         return what + sent.recipient() + " by mail";
     }
 

@@ -132,6 +132,8 @@ class CaseFolding {
             Home.gathering(alert.about(), store.known(alert.about()))
                     .ifPresent(gathering -> gather(alert.about(), topic, gathering, change.at()));
         if (alert.level() == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(into, change.at()));
+        if (home instanceof Home.Explained)
+            events.publishEvent(new CaseExplains(into, alert.about().component(), change.at()));
     }
 
     /** What is about all trouble of a sort goes with the first of that sort, though it was heard later. */

@@ -8,6 +8,7 @@ import app.morvet.ToldAlerts;
 import app.morvet.core.alert.Transition;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.cases.SettleReason;
+import app.morvet.sources.vendors.Vendors;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -133,6 +134,51 @@ class WhoIsToldTest extends ToldAlerts {
         assertThat(told(archive)).as("a warning calls nobody").isEmpty();
         raised(guard("Full"), archive, 3, CRITICAL, 8);
         assertThat(last(archive).body()).doesNotContain("Failed  ", "messages");
+    }
+
+    /** A vendor's trouble holds up jobs of other teams: each of those hears so once, and that it is over. */
+    @Test
+    void theTeamsOfWhatIsHeldUpHearOfItOnceAndThatItIsOver() {
+        var vendor = component(Vendors.KIND);
+        var job = component(job());
+        var other = component(job());
+        var unharmed = component(job());
+        estate.needs(job.key(), vendor.key());
+        estate.needs(other.key(), vendor.key());
+        long away = guard("Vendor away");
+        raised(away, vendor, 0, CRITICAL, 8);
+        var failed = runGuard(RunTrouble.FAILED);
+        var late = runGuard(RunTrouble.RUNNING_LONG);
+        run(failed, job, job, Transition.Kind.RAISED, 1, 4, "it failed");
+        run(late, job, job, Transition.Kind.RAISED, 2, 4, "it runs long");
+        run(failed, other, other, Transition.Kind.RAISED, 3, 4, "it failed");
+        run(failed, unharmed, unharmed, Transition.Kind.RAISED, 3, 4, "it failed");
+        assertThat(told(vendor))
+                .containsExactly(
+                        "OPENED to " + vendor.mail(), "EXPLAINS to " + job.mail(), "EXPLAINS to " + other.mail());
+        var mail = deliveries.ofCase(theCase(vendor).id()).getFirst();
+        assertThat(mail.subject()).startsWith("Held up: The " + other.key() + ", by ");
+        assertThat(mail.body())
+                .contains("which Team of " + other.key() + " owns, is held up by the trouble of The " + vendor.key())
+                .contains("Team of " + vendor.key() + " has been told.");
+        cleared(away, vendor, 9, 8);
+        for (var one : List.of(failed, late)) run(one, job, job, Transition.Kind.CLEARED, 10, 0, "");
+        run(failed, other, other, Transition.Kind.CLEARED, 10, 0, "");
+        assertThat(told(vendor))
+                .filteredOn(it -> it.startsWith("OVER"))
+                .containsExactlyInAnyOrder(
+                        "OVER to " + vendor.mail(), "OVER to " + job.mail(), "OVER to " + other.mail());
+    }
+
+    /** What is no more than a warning wakes nobody, whoever is held up by it. */
+    @Test
+    void aWarningThatHoldsOthersUpTellsNobody() {
+        var vendor = component(Vendors.KIND);
+        var job = component(job());
+        estate.needs(job.key(), vendor.key());
+        raised(guard("Vendor slow"), vendor, 0, WARNING, 3);
+        run(runGuard(RunTrouble.FAILED), job, job, Transition.Kind.RAISED, 1, 4, "it failed");
+        assertThat(told(vendor)).isEmpty();
     }
 
     @Test
