@@ -12,6 +12,7 @@ import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.stereotype.Component;
@@ -44,8 +45,8 @@ class StillThePerson extends OncePerRequestFilter {
             throws ServletException, IOException {
         var logged = SecurityContextHolder.getContext().getAuthentication();
         if (logged != null && logged.getPrincipal() instanceof Person person) {
-            var now = known.get(person.id(), store::current).orElse(null);
             var session = request.getSession(false);
+            var now = now(person, session);
             if (now == null || session == null || isOver(session, now)) {
                 if (session != null) session.invalidate();
                 SecurityContextHolder.clearContext();
@@ -57,6 +58,16 @@ class StillThePerson extends OncePerRequestFilter {
             }
         }
         chain.doFilter(request, response);
+    }
+
+    /** What is remembered may be from before a password that the session has been told of already. */
+    private AccessStore.@Nullable Current now(Person person, @Nullable HttpSession session) {
+        var kept = known.get(person.id(), store::current).orElse(null);
+        if (kept == null || session == null || !(session.getAttribute(PASSWORD) instanceof Integer version))
+            return kept;
+        if (version <= kept.passwordVersion()) return kept;
+        known.invalidate(person.id());
+        return known.get(person.id(), store::current).orElse(null);
     }
 
     private static boolean isOver(HttpSession session, AccessStore.Current now) {
