@@ -222,17 +222,20 @@ class HeldStore {
                 .update();
     }
 
-    /** One was on, and is over; nothing where that is known. */
-    void was(long window, LocalDateTime meant, Instant from, Instant to) {
+    /** Times of a window that held something though no round saw them on, as when no node ran: until when, by when they were meant. */
+    Map<LocalDateTime, Instant> unseen(long window) {
+        var found = new HashMap<LocalDateTime, Instant>();
         jdbc.sql(
                         """
-                        insert into window_time (window_id, meant, from_at, to_at, ended_at) values (:window, :meant, :from, :to, :to)
-                            on conflict (window_id, meant) do nothing""")
+                        select meant, max(until) as until from held_alert h
+                         where window_id = :window
+                           and not exists (select 1 from window_time t where t.window_id = h.window_id and t.meant = h.meant)
+                         group by meant""")
                 .param("window", window)
-                .param("meant", meant)
-                .param("from", Stamp.of(from))
-                .param("to", Stamp.of(to))
-                .update();
+                .query(row -> {
+                    found.put(row.getObject("meant", LocalDateTime.class), Stamp.in(row, "until"));
+                });
+        return found;
     }
 
     void ended(Windows.Time one, Instant at) {

@@ -21,6 +21,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -133,6 +134,16 @@ public class OutsideCalendars implements ConnectionSort, Errand {
 
     public Optional<Look> look(long calendar) {
         return store.look(calendar);
+    }
+
+    /** How many events of each calendar are in which state. */
+    public Map<Long, Map<State, Long>> counts() {
+        return store.counts();
+    }
+
+    /** Those that wait to be assigned, of all calendars. */
+    public List<Event> waiting(int most) {
+        return store.waiting(most);
     }
 
     /** How many events wait to be assigned, of all calendars. */

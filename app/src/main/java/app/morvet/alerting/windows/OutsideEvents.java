@@ -6,6 +6,8 @@ import app.morvet.ground.base.Stamp;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -92,6 +94,26 @@ class OutsideEvents {
                 .param("by", by)
                 .param("at", Stamp.of(at))
                 .update();
+    }
+
+    /** How many events of each calendar are in which state. */
+    Map<Long, Map<OutsideCalendars.State, Long>> counts() {
+        var found = new HashMap<Long, Map<OutsideCalendars.State, Long>>();
+        jdbc.sql("select connection_id, state, count(*) as events from window_event group by connection_id, state")
+                .query(row -> {
+                    found.computeIfAbsent(
+                                    row.getLong("connection_id"), it -> new EnumMap<>(OutsideCalendars.State.class))
+                            .put(OutsideCalendars.State.valueOf(row.getString("state")), row.getLong("events"));
+                });
+        return found;
+    }
+
+    /** Those that wait to be assigned, of all calendars. */
+    List<OutsideCalendars.Event> waiting(int most) {
+        return jdbc.sql("select * from window_event where state = 'WAITS' order by connection_id, uid limit :most")
+                .param("most", most)
+                .query(OutsideEvents::event)
+                .list();
     }
 
     long waiting() {

@@ -57,6 +57,8 @@ public class VendorWork {
     /** @param window the one that it became, or null */
     public record Work(long bulletin, State state, @Nullable Long window) {}
 
+    private static final int MOST_PLANNED = 1000;
+
     private final JdbcClient jdbc;
     private final Windows windows;
     private final Vendors vendors;
@@ -105,17 +107,17 @@ public class VendorWork {
 
     /** What nobody has made a window of, of work that is planned within a span and stands. */
     public List<Undecided> undecided(Instant from, Instant to) {
+        var planned = vendors.open(clock.instant(), MOST_PLANNED).stream()
+                .filter(one -> one.said().planned())
+                .toList();
+        var works = of(planned.stream().map(StoredBulletin::id).toList());
         var found = new ArrayList<Undecided>();
-        var works = jdbc.sql(
-                        "select * from vendor_work where state in ('PROPOSED', 'DECLINED') order by bulletin_id desc limit 500")
-                .query(VendorWork::work)
-                .list();
-        for (var one : works) {
-            var bulletin = vendors.bulletin(one.bulletin()).orElseThrow();
-            if (bulletin.goneAt() != null || bulletin.said().over()) continue;
-            span(bulletin)
+        for (var one : planned) {
+            var work = works.get(one.id());
+            if (work == null || work.state() == State.ACCEPTED) continue;
+            span(one)
                     .filter(span -> span.meets(from, to))
-                    .ifPresent(span -> found.add(new Undecided(bulletin, one.state(), span)));
+                    .ifPresent(span -> found.add(new Undecided(one, work.state(), span)));
         }
         found.sort(Comparator.comparing((Undecided one) -> one.span().from()));
         return found;

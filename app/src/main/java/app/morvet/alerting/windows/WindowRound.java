@@ -212,7 +212,6 @@ class WindowRound extends Rounds implements PastRound {
             }
             if (row.restsAt() != null) continue;
             var until = row.until().isAfter(now) ? now : row.until();
-            notedByNobody(row, until);
             if (!until.equals(row.until())) store.over(alert.id(), until);
             switch (fate(alert, row, until, cover, now)) {
                 case HELD, LOOKED_AT -> {}
@@ -224,12 +223,6 @@ class WindowRound extends Rounds implements PastRound {
             }
         }
         desk.release(released, now);
-    }
-
-    /** A time that was over before any round saw it on is listed all the same, since it held something. */
-    private void notedByNobody(HeldStore.Row row, Instant until) {
-        var from = row.meant().atZone(find(row.window()).window().plan().zone()).toInstant();
-        store.was(row.window(), row.meant(), from.isBefore(until) ? from : until, until);
     }
 
     private static boolean sameAs(HeldStore.Row row, Cover.On on) {

@@ -18,6 +18,8 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
@@ -185,9 +187,16 @@ public class Windows {
         return cover(at).at(at);
     }
 
-    /** The latest times of a window that have begun. */
+    /** The latest times of a window that have begun, the newest first; also those that held something while no node ran. */
     public List<Time> times(long window, int most) {
-        return times.times(window, most);
+        var all = new ArrayList<>(times.times(window, most));
+        var zone = find(window).orElseThrow().window().plan().zone();
+        times.unseen(window).forEach((meant, until) -> {
+            var from = meant.atZone(zone).toInstant();
+            all.add(new Time(window, meant, from.isBefore(until) ? from : until, until, until));
+        });
+        all.sort(Comparator.comparing(Time::from).reversed());
+        return all.size() <= most ? all : all.subList(0, most);
     }
 
     /** Those of all windows that have begun and have to do with a span. */

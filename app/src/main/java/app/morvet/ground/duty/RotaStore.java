@@ -13,8 +13,10 @@ import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
-import java.util.Optional;
+import java.util.Map;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -29,41 +31,60 @@ class RotaStore {
         this.jdbc = jdbc;
     }
 
-    private record Kept(ZoneId zone, int version) {}
+    private record Kept(long team, ZoneId zone, int version) {}
 
-    private Optional<Kept> kept(long team) {
-        return jdbc.sql("select zone, version from rota where team_id = :team")
-                .param("team", team)
-                .query((row, number) -> new Kept(ZoneId.of(row.getString("zone")), row.getInt("version")))
-                .optional();
+    /**
+     * The rotas of some teams that have one, by team.
+     *
+     * @param since what is over before that is left out
+     */
+    Map<Long, Rotas.Standing> find(Collection<Long> teams, Instant since) {
+        var ids = teams.toArray(Long[]::new);
+        var turns = new HashMap<Long, List<Rotas.LineTurns>>();
+        jdbc.sql(
+                        "select t.*, r.zone from rota_turns t join rota r using (team_id) where team_id = any(:teams::bigint[]) order by line, from_day")
+                .param("teams", ids)
+                .query(row -> {
+                    turns.computeIfAbsent(row.getLong("team_id"), it -> new ArrayList<>())
+                            .add(turns(row, ZoneId.of(row.getString("zone"))));
+                });
+        var changes = new HashMap<Long, List<Rotas.Said>>();
+        jdbc.sql("select * from rota_change where team_id = any(:teams::bigint[]) and to_at > :since order by id")
+                .param("teams", ids)
+                .param("since", Stamp.of(since))
+                .query(row -> {
+                    changes.computeIfAbsent(row.getLong("team_id"), it -> new ArrayList<>())
+                            .add(change(row));
+                });
+        var found = new HashMap<Long, Rotas.Standing>();
+        jdbc.sql("select team_id, zone, version from rota where team_id = any(:teams::bigint[])")
+                .param("teams", ids)
+                .query((row, number) ->
+                        new Kept(row.getLong("team_id"), ZoneId.of(row.getString("zone")), row.getInt("version")))
+                .list()
+                .forEach(kept -> found.put(
+                        kept.team(),
+                        standing(
+                                kept,
+                                turns.getOrDefault(kept.team(), List.of()),
+                                changes.getOrDefault(kept.team(), List.of()))));
+        return found;
     }
 
-    /** @param since what is over before that is left out */
-    Optional<Rotas.Standing> find(long team, Instant since) {
-        return kept(team).map(kept -> {
-            var turns = jdbc.sql("select * from rota_turns where team_id = :team order by line, from_day")
-                    .param("team", team)
-                    .query((row, number) -> turns(row, kept.zone()))
-                    .list();
-            var lines = new ArrayList<List<Turns>>();
-            for (var one : turns) {
-                while (lines.size() <= one.line()) lines.add(new ArrayList<>());
-                lines.get(one.line()).add(one.turns());
-            }
-            var changes = jdbc.sql("select * from rota_change where team_id = :team and to_at > :since order by id")
-                    .param("team", team)
-                    .param("since", Stamp.of(since))
-                    .query(RotaStore::change)
-                    .list();
-            return new Rotas.Standing(
-                    new Rota(
-                            kept.zone(),
-                            lines,
-                            changes.stream().map(Rotas.Said::change).toList()),
-                    turns,
-                    changes,
-                    kept.version());
-        });
+    private static Rotas.Standing standing(Kept kept, List<Rotas.LineTurns> turns, List<Rotas.Said> changes) {
+        var lines = new ArrayList<List<Turns>>();
+        for (var one : turns) {
+            while (lines.size() <= one.line()) lines.add(new ArrayList<>());
+            lines.get(one.line()).add(one.turns());
+        }
+        return new Rotas.Standing(
+                new Rota(
+                        kept.zone(),
+                        lines,
+                        changes.stream().map(Rotas.Said::change).toList()),
+                turns,
+                changes,
+                kept.version());
     }
 
     private static Rotas.LineTurns turns(ResultSet row, ZoneId zone) throws SQLException {
@@ -89,7 +110,7 @@ class RotaStore {
                         hours));
     }
 
-    private static Rotas.Said change(ResultSet row, int number) throws SQLException {
+    private static Rotas.Said change(ResultSet row) throws SQLException {
         long person = row.getLong("person_id");
         var from = Stamp.in(row, "from_at");
         var to = Stamp.in(row, "to_at");

@@ -12,8 +12,16 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -26,6 +34,9 @@ public class Rotas {
 
     private static final List<String> LINES = List.of("first line", "second line", "third line");
     private static final Instant FAR = Instant.parse("9999-01-01T00:00:00Z");
+    /** So far it is looked until when somebody is on duty. */
+    public static final Duration AHEAD = Duration.ofDays(62);
+
     private static final Duration KEPT_FOR = Duration.ofDays(400);
     private static final String OVERTAKEN =
             "Somebody else changed this rota meanwhile. Nothing was saved; look at it as it is now.";
@@ -64,20 +75,28 @@ public class Rotas {
 
     /** The rota of a team; one that nobody has made has no lines. */
     public Standing of(long team) {
-        return store.find(team, clock.instant().minus(KEPT_FOR))
-                .map(this::withoutThoseSwitchedOff)
-                .orElseGet(
-                        () -> new Standing(new Rota(settings.zone(), List.of(), List.of()), List.of(), List.of(), 0));
+        return of(List.of(team)).get(team);
+    }
+
+    /** The rotas of some teams, by team. */
+    public Map<Long, Standing> of(Collection<Long> teams) {
+        var kept = store.find(teams, clock.instant().minus(KEPT_FOR));
+        var off = kept.isEmpty()
+                ? Set.<Long>of()
+                : people.cards().stream()
+                        .filter(one -> !one.active())
+                        .map(one -> one.person().id())
+                        .collect(Collectors.toSet());
+        var none = new Standing(new Rota(settings.zone(), List.of(), List.of()), List.of(), List.of(), 0);
+        var found = new HashMap<Long, Standing>();
+        for (long team : teams) found.put(team, without(off, kept.getOrDefault(team, none)));
+        return found;
     }
 
     /** Whoever is switched off is on duty no more: their turns are gaps until somebody covers, or the rota is set without them. */
-    private Standing withoutThoseSwitchedOff(Standing kept) {
-        var off = people.cards().stream()
-                .filter(one -> !one.active())
-                .map(one -> one.person().id())
-                .collect(java.util.stream.Collectors.toSet());
+    private static Standing without(Set<Long> off, Standing kept) {
         if (off.isEmpty()) return kept;
-        var changes = new java.util.ArrayList<Rota.Change>();
+        var changes = new ArrayList<Rota.Change>();
         for (var one : kept.rota().changes())
             if (!(one instanceof Rota.Change.Covers covers && off.contains(covers.person()))) changes.add(one);
         for (long one : off) changes.add(new Rota.Change.Away(one, Instant.EPOCH, FAR));
@@ -88,23 +107,54 @@ public class Rotas {
                 kept.version());
     }
 
+    /**
+     * A line as it is at an instant.
+     *
+     * @param card who is on duty; null where nobody is
+     * @param duty until when that is so, as far as two months ahead
+     */
+    public record OnLine(String line, People.@Nullable Card card, Rota.Duty duty) {
+        public String name() {
+            if (card != null) return card.person().name();
+            return duty.closed() ? "nobody at this hour" : "nobody";
+        }
+
+        public String phone() {
+            return card == null ? "" : card.phone();
+        }
+
+        public String mail() {
+            return card == null ? "" : card.mail();
+        }
+    }
+
+    /** The lines of a rota that anybody takes turns in, in the order in which they are called. */
+    public List<OnLine> lines(Rota rota, Instant at) {
+        var found = new ArrayList<OnLine>();
+        for (int line = 0; line < rota.lines().size(); line++) {
+            if (rota.lines().get(line).isEmpty()) continue;
+            var duty = rota.duties(line, at, at.plus(AHEAD)).getFirst();
+            var card = Optional.ofNullable(duty.person()).flatMap(people::card).orElse(null);
+            found.add(new OnLine(line(line), card, duty));
+        }
+        return found;
+    }
+
     /** Who of a team is on duty at an instant, in the order in which they are called; without those who are on duty twice. */
-    public List<Person> onDuty(long team, Instant at) {
-        var rota = of(team).rota();
-        return java.util.stream.IntStream.range(0, rota.lines().size())
-                .mapToObj(line -> Optional.ofNullable(rota.on(line, at)))
-                .flatMap(Optional::stream)
+    public List<People.Card> onDuty(long team, Instant at) {
+        return lines(of(team).rota(), at).stream()
+                .map(OnLine::card)
+                .filter(Objects::nonNull)
                 .distinct()
-                .map(people::byId)
-                .flatMap(Optional::stream)
                 .toList();
     }
 
-    public List<Person> members(long team) {
-        return store.members(team).stream()
-                .map(people::byId)
-                .flatMap(Optional::stream)
-                .sorted(java.util.Comparator.comparing(Person::name))
+    /** By name. */
+    public List<People.Card> members(long team) {
+        var ids = store.members(team);
+        return people.cards().stream()
+                .filter(one -> ids.contains(one.person().id()))
+                .sorted(Comparator.comparing(one -> one.person().name()))
                 .toList();
     }
 
@@ -113,11 +163,9 @@ public class Rotas {
     }
 
     private String names(List<Long> ids) {
+        var names = people.names();
         return String.join(
-                ", ",
-                ids.stream()
-                        .map(id -> people.byId(id).map(Person::name).orElse("somebody"))
-                        .toList());
+                ", ", ids.stream().map(id -> names.getOrDefault(id, "somebody")).toList());
     }
 
     private void count(long team, int version, ZoneId zone) {

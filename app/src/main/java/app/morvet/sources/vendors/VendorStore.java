@@ -227,6 +227,19 @@ class VendorStore {
     }
 
     /** As it was in each version, the latest first. */
+    Map<Long, Instant> overSince(Collection<Long> bulletins) {
+        var found = new HashMap<Long, Instant>();
+        jdbc.sql(
+                        """
+                        select bulletin_id, min(at) as at from vendor_bulletin_version
+                         where is_over and bulletin_id = any(:ids::bigint[]) group by bulletin_id""")
+                .param("ids", bulletins.toArray(Long[]::new))
+                .query(row -> {
+                    found.put(row.getLong("bulletin_id"), Stamp.in(row, "at"));
+                });
+        return found;
+    }
+
     List<Vendors.Version> versions(long bulletin) {
         return jdbc.sql("select * from vendor_bulletin_version where bulletin_id = :bulletin order by version desc")
                 .param("bulletin", bulletin)

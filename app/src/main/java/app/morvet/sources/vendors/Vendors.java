@@ -22,6 +22,7 @@ import app.morvet.sources.readings.SeriesBook;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -161,6 +162,11 @@ public class Vendors implements AgedData {
 
     public Optional<StoredBulletin> bulletin(long id) {
         return store.bulletin(id);
+    }
+
+    /** Since when the vendor says of some bulletins that they are over, by their ids; of others nothing. */
+    public Map<Long, Instant> overSince(Collection<Long> bulletins) {
+        return store.overSince(bulletins);
     }
 
     public List<Version> versions(long bulletin) {

@@ -1,13 +1,10 @@
 package app.morvet.views.teams;
 
-import app.morvet.core.duty.Rota;
-import app.morvet.ground.access.People;
 import app.morvet.ground.duty.Rotas;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.CaseOwners;
 import app.morvet.work.cases.DossierPart;
 import app.morvet.work.cases.WorkCase;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.core.annotation.Order;
@@ -17,20 +14,15 @@ import org.springframework.stereotype.Component;
 @Component
 @Order(1)
 class DutyDossier implements DossierPart {
-    /** @param phone empty where none is known */
-    record OnCall(String line, String name, String phone, String mail) {}
-
-    record Shown(String team, String key, List<OnCall> duty) {}
+    record Shown(String team, String key, List<Rotas.OnLine> duty) {}
 
     private final CaseOwners owners;
     private final Rotas rotas;
-    private final People people;
     private final Times times;
 
-    DutyDossier(CaseOwners owners, Rotas rotas, People people, Times times) {
+    DutyDossier(CaseOwners owners, Rotas rotas, Times times) {
         this.owners = owners;
         this.rotas = rotas;
-        this.people = people;
         this.times = times;
     }
 
@@ -45,21 +37,7 @@ class DutyDossier implements DossierPart {
         if (team == null) return Optional.empty();
         var rota = rotas.of(team.id()).rota();
         if (rota.isEmpty()) return Optional.empty();
-        return Optional.of(new Part("team-parts :: dossierPart", new Shown(team.name(), team.key(), duty(rota))));
-    }
-
-    private List<OnCall> duty(Rota rota) {
-        var now = times.now();
-        var duty = new ArrayList<OnCall>();
-        for (int line = 0; line < rota.lines().size(); line++) {
-            if (rota.lines().get(line).isEmpty()) continue;
-            var person = rota.on(line, now);
-            if (person == null) duty.add(new OnCall(Rotas.line(line), "nobody", "", ""));
-            else {
-                var card = people.card(person).orElseThrow();
-                duty.add(new OnCall(Rotas.line(line), card.person().name(), card.phone(), card.mail()));
-            }
-        }
-        return duty;
+        return Optional.of(new Part(
+                "team-parts :: dossierPart", new Shown(team.name(), team.key(), rotas.lines(rota, times.now()))));
     }
 }

@@ -50,12 +50,13 @@ class RotaApi {
                     org.springframework.http.HttpStatus.NOT_FOUND, "No such team", "There is no team " + team + ".");
         var now = clock.instant();
         var rota = rotas.of(found.get().id()).rota();
+        var names = people.names();
         var events = new ArrayList<WindowIcs.Event>();
         for (int line = 0; line < rota.lines().size(); line++)
             for (var duty : rota.duties(line, now.minus(BACK), now.plus(AHEAD))) {
                 var person = duty.person();
                 if (person == null) continue;
-                var name = people.card(person).map(one -> one.person().name()).orElse("somebody");
+                var name = names.getOrDefault(person, "somebody");
                 // What is longer than a window may be stands there in parts.
                 for (var from = duty.from(); from.isBefore(duty.to()); ) {
                     var end = from.plus(Plan.LONGEST);

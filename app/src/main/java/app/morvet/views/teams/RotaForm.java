@@ -2,6 +2,7 @@ package app.morvet.views.teams;
 
 import app.morvet.core.duty.Turns;
 import app.morvet.core.guard.Hours;
+import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
 import java.time.DateTimeException;
 import java.time.DayOfWeek;
@@ -20,7 +21,7 @@ import org.jspecify.annotations.Nullable;
 final class RotaForm {
     private RotaForm() {}
 
-    static Turns turns(Map<String, String> sent, List<Person> members, ZoneId zone) {
+    static Turns turns(Map<String, String> sent, List<People.Card> members, ZoneId zone) {
         return new Turns(
                 day(given(sent, "from")),
                 clock(given(sent, "at")),
@@ -46,11 +47,12 @@ final class RotaForm {
                 : new Hours(days, clock(given(sent, "hoursFrom")), clock(given(sent, "hoursTo")), zone);
     }
 
-    static List<Long> persons(String typed, List<Person> members) {
+    static List<Long> persons(String typed, List<People.Card> members) {
         return java.util.Arrays.stream(typed.split("[,;\\n]"))
                 .map(String::strip)
                 .filter(one -> !one.isEmpty())
                 .map(name -> members.stream()
+                        .map(People.Card::person)
                         .filter(one ->
                                 one.name().equalsIgnoreCase(name) || one.login().equalsIgnoreCase(name))
                         .findFirst()
@@ -63,7 +65,8 @@ final class RotaForm {
                                                 : String.join(
                                                         ", ",
                                                         members.stream()
-                                                                .map(Person::name)
+                                                                .map(one -> one.person()
+                                                                        .name())
                                                                 .toList())))))
                 .toList();
     }

@@ -11,6 +11,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import org.springframework.stereotype.Component;
 
 /** The next four weeks of a rota as tracks, a line each, with what nobody is on duty for. */
@@ -44,20 +45,17 @@ class RotaPicture {
         this.times = times;
     }
 
-    String name(long person) {
-        return people.card(person).map(one -> one.person().name()).orElse("somebody");
-    }
-
     Drawn of(Rota rota) {
         var now = times.now();
         var from = now.atZone(rota.zone()).toLocalDate().atStartOfDay(rota.zone());
         var to = from.plusDays(DAYS).toInstant();
         var track = new WindowTrack(from.toInstant(), to, WIDTH);
+        var names = people.names();
         var lines = new ArrayList<Line>();
         var gaps = new ArrayList<String>();
         for (int line = 0; line < rota.lines().size(); line++) {
             if (rota.lines().get(line).isEmpty()) continue;
-            lines.add(new Line(Rotas.line(line), bars(rota.duties(line, from.toInstant(), to), track)));
+            lines.add(new Line(Rotas.line(line), bars(rota.duties(line, from.toInstant(), to), track, names)));
             gaps(rota, line, now, to, gaps);
         }
         return new Drawn(
@@ -70,15 +68,15 @@ class RotaPicture {
                 gaps);
     }
 
-    private List<Bar> bars(List<Rota.Duty> duties, WindowTrack track) {
+    private List<Bar> bars(List<Rota.Duty> duties, WindowTrack track, Map<Long, String> names) {
         var bars = new ArrayList<Bar>();
         boolean other = false;
         for (var duty : duties) {
+            if (duty.closed()) continue;
             double x = track.x(duty.from());
             double width = track.x(duty.to()) - x;
-            if (duty.closed()) continue;
             var person = duty.person();
-            var name = person == null ? "nobody" : name(person);
+            var name = person == null ? "nobody" : names.getOrDefault(person, "somebody");
             var words = name + (duty.covers() ? " covers" : "") + ", " + times.span(duty.from(), duty.to());
             bars.add(new Bar(
                     width < NAMED_FROM ? "" : shortened(name, width),
@@ -111,10 +109,7 @@ class RotaPicture {
         }
         for (var one : found)
             if (gaps.size() < MOST_GAPS)
-                gaps.add("In the %s nobody is on duty %s.".formatted(Rotas.line(line), span(one)));
-    }
-
-    private String span(Rota.Duty one) {
-        return times.span(one.from(), one.to());
+                gaps.add("In the %s nobody is on duty %s."
+                        .formatted(Rotas.line(line), times.span(one.from(), one.to())));
     }
 }

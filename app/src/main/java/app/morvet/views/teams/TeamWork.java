@@ -4,7 +4,6 @@ import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
 import app.morvet.work.cases.CaseBook;
-import app.morvet.work.cases.CaseOwners;
 import app.morvet.work.cases.WorkCase;
 import java.util.HashMap;
 import java.util.List;
@@ -20,13 +19,11 @@ class TeamWork {
     record OpenCase(long id, String mark, String headline) {}
 
     private final CaseBook cases;
-    private final CaseOwners owners;
     private final Estate estate;
     private final Audit audit;
 
-    TeamWork(CaseBook cases, CaseOwners owners, Estate estate, Audit audit) {
+    TeamWork(CaseBook cases, Estate estate, Audit audit) {
         this.cases = cases;
-        this.owners = owners;
         this.estate = estate;
         this.audit = audit;
     }
@@ -41,7 +38,9 @@ class TeamWork {
 
     List<OpenCase> openOf(long team) {
         return cases.open().stream()
-                .filter(one -> owners.of(one).filter(it -> it.id() == team).isPresent())
+                .filter(one -> estate.ownerOf(estate.component(one.component()))
+                        .filter(it -> it.id() == team)
+                        .isPresent())
                 .sorted(java.util.Comparator.comparing(WorkCase::severity)
                         .reversed()
                         .thenComparing(WorkCase::id))

@@ -10,7 +10,6 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.DayOfWeek;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -32,8 +31,6 @@ import org.springframework.web.server.ResponseStatusException;
 /** Teams, their rota, and who is on duty: seen by all, covered for by analysts, and set by leads. */
 @Controller
 class TeamsController {
-    private static final Duration AHEAD = Duration.ofDays(370);
-
     record TeamRow(String key, String name, String mail, List<String> duty, int applications, long open, boolean gap) {}
 
     /** @param until when somebody else is */
@@ -63,16 +60,19 @@ class TeamsController {
     String list(Model model) {
         var now = times.now();
         var open = work.openByTeam();
+        var all = rotas.of(estate.teams().stream().map(Estate.Team::id).toList());
         model.addAttribute(
                 "teams",
                 estate.teams().stream()
                         .map(team -> {
-                            var rota = rotas.of(team.id()).rota();
+                            var rota = all.get(team.id()).rota();
                             return new TeamRow(
                                     team.key(),
                                     team.name(),
                                     team.mail(),
-                                    onDuty(rota, now).stream().map(OnDuty::name).toList(),
+                                    rotas.lines(rota, now).stream()
+                                            .map(Rotas.OnLine::name)
+                                            .toList(),
                                     (int) estate.applications().stream()
                                             .filter(one -> one.teamId() == team.id())
                                             .count(),
@@ -87,30 +87,16 @@ class TeamsController {
         return !rota.isEmpty() && !rota.gaps(0, now, now.plusSeconds(1)).isEmpty();
     }
 
-    private static String nobody(Rota.Duty duty) {
-        return duty.closed() ? "nobody at this hour" : "nobody";
-    }
-
-    private List<OnDuty> onDuty(Rota rota, Instant now) {
-        var found = new ArrayList<OnDuty>();
-        for (int line = 0; line < rota.lines().size(); line++) {
-            if (rota.lines().get(line).isEmpty()) continue;
-            var duty = rota.duties(line, now, now.plus(AHEAD)).getFirst();
-            var person = duty.person();
-            if (person == null) {
-                found.add(new OnDuty(Rotas.line(line), nobody(duty), "", "", "until " + times.of(duty.to()), false));
-                continue;
-            }
-            var card = people.card(person).orElseThrow();
-            found.add(new OnDuty(
-                    Rotas.line(line),
-                    card.person().name(),
-                    card.phone(),
-                    card.mail(),
-                    duty.to().isBefore(now.plus(AHEAD)) ? "until " + times.of(duty.to()) : "",
-                    duty.covers()));
-        }
-        return found;
+    /** As the page says it. */
+    private OnDuty onDuty(Rotas.OnLine one, Instant now) {
+        var to = one.duty().to();
+        return new OnDuty(
+                one.line(),
+                one.name(),
+                one.phone(),
+                one.mail(),
+                to.isBefore(now.plus(Rotas.AHEAD)) ? "until " + times.of(to) : "",
+                one.duty().covers());
     }
 
     private Estate.Team find(String key) {
@@ -134,11 +120,14 @@ class TeamsController {
         var standing = rotas.of(team.id());
         var rota = standing.rota();
         var members = rotas.members(team.id());
+        var names = people.names();
         model.addAttribute("team", team);
         model.addAttribute("refusal", refusal);
-        model.addAttribute("sent", typed(sent, standing, members, now));
+        model.addAttribute("sent", typed(sent, standing, members, names, now));
         model.addAttribute("version", standing.version());
-        model.addAttribute("duty", onDuty(rota, now));
+        model.addAttribute(
+                "duty",
+                rotas.lines(rota, now).stream().map(one -> onDuty(one, now)).toList());
         model.addAttribute("drawn", picture.of(rota));
         model.addAttribute(
                 "turns",
@@ -146,11 +135,7 @@ class TeamsController {
                         .map(one -> new TurnsRow(
                                 one.id(),
                                 Rotas.line(one.line()),
-                                String.join(
-                                        ", ",
-                                        one.turns().people().stream()
-                                                .map(picture::name)
-                                                .toList()),
+                                named(one.turns().people(), names),
                                 one.turns().words()))
                         .toList());
         model.addAttribute(
@@ -158,17 +143,14 @@ class TeamsController {
                 standing.changes().stream()
                         .filter(one -> one.change().to().isAfter(now))
                         .sorted(Comparator.comparing(one -> one.change().from()))
-                        .map(one -> new ChangeRow(one.id(), words(one.change())))
+                        .map(one -> new ChangeRow(one.id(), words(one.change(), names)))
                         .toList());
-        model.addAttribute(
-                "members",
-                members.stream().map(one -> people.card(one.id()).orElseThrow()).toList());
+        model.addAttribute("members", members);
         model.addAttribute(
                 "others",
                 people.cards().stream()
-                        .filter(People.Card::active)
+                        .filter(one -> one.active() && !members.contains(one))
                         .map(People.Card::person)
-                        .filter(one -> !members.contains(one))
                         .toList());
         model.addAttribute(
                 "owns",
@@ -183,20 +165,25 @@ class TeamsController {
 
     /** What stands in the form: what was typed, else the last that is agreed, from next Monday on. */
     private Map<String, String> typed(
-            Map<String, String> sent, Rotas.Standing standing, List<Person> members, Instant now) {
+            Map<String, String> sent,
+            Rotas.Standing standing,
+            List<People.Card> members,
+            Map<Long, String> names,
+            Instant now) {
         if (sent.containsKey("people")) return sent;
         var zone = standing.rota().zone();
         var monday = now.atZone(zone).toLocalDate().with(java.time.temporal.TemporalAdjusters.next(DayOfWeek.MONDAY));
         var last =
                 standing.turns().isEmpty() ? null : standing.turns().getFirst().turns();
-        var names = last == null
-                ? members.stream().map(Person::name).toList()
-                : last.people().stream().map(picture::name).toList();
+        var people = last == null
+                ? String.join(
+                        ", ", members.stream().map(one -> one.person().name()).toList())
+                : named(last.people(), names);
         var typed = new java.util.HashMap<>(Map.of(
                 "line",
                 "0",
                 "people",
-                String.join(", ", names),
+                people,
                 "count",
                 last == null ? "1" : "" + last.count(),
                 "every",
@@ -217,12 +204,18 @@ class TeamsController {
         return typed;
     }
 
-    private String words(Rota.Change change) {
+    private static String named(List<Long> people, Map<Long, String> names) {
+        return String.join(
+                ", ",
+                people.stream().map(one -> names.getOrDefault(one, "somebody")).toList());
+    }
+
+    private String words(Rota.Change change, Map<Long, String> names) {
         var when = times.span(change.from(), change.to());
         return switch (change) {
-            case Rota.Change.Away one -> "%s is away, %s".formatted(picture.name(one.person()), when);
+            case Rota.Change.Away one -> "%s is away, %s".formatted(named(List.of(one.person()), names), when);
             case Rota.Change.Covers one ->
-                "%s covers the %s, %s".formatted(picture.name(one.person()), Rotas.line(one.line()), when);
+                "%s covers the %s, %s".formatted(named(List.of(one.person()), names), Rotas.line(one.line()), when);
         };
     }
 
@@ -262,15 +255,7 @@ class TeamsController {
                     "drawn", picture.of(new Rota(zone, lines, standing.rota().changes())));
             model.addAttribute(
                     "sentence",
-                    "%s: %s %s."
-                            .formatted(
-                                    Rotas.line(line),
-                                    String.join(
-                                            ", ",
-                                            fresh.people().stream()
-                                                    .map(picture::name)
-                                                    .toList()),
-                                    fresh.words()));
+                    "%s: %s %s.".formatted(Rotas.line(line), named(fresh.people(), people.names()), fresh.words()));
         } catch (IllegalArgumentException wrong) {
             model.addAttribute("cannot", Sentence.of(wrong));
         }

@@ -21,6 +21,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /**
@@ -33,6 +34,7 @@ class VendorPicture {
     private static final Duration AHEAD = Duration.ofDays(2);
     private static final int WIDTH = 540;
     private static final int BULLETINS = 200;
+    private static final List<String> SHOWN = List.of(Vendors.STATE, VendorView.CHECK, Vendors.FEED);
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEE d", Locale.ENGLISH);
 
     record Day(String words, double x, double width, boolean weekend) {}
@@ -66,12 +68,22 @@ class VendorPicture {
         var from = now.minus(BACK);
         var track = new WindowTrack(from, now.plus(AHEAD), WIDTH);
         var written = vendors.bulletins(component, BULLETINS);
+        var shown = series.ofComponent(component).stream()
+                .filter(one -> SHOWN.contains(one.measure().name()) && !series.ended(one.id()))
+                .sorted(Comparator.comparing(Series::labelWords))
+                .toList();
+        var ids = shown.stream().map(Series::id).toList();
+        var heard = states.of(ids);
+        var changes = states.changes(ids, from, now);
         var lines = new ArrayList<Line>();
-        for (var measure : List.of(Vendors.STATE, VendorView.CHECK, Vendors.FEED)) {
-            series.ofComponent(component).stream()
-                    .filter(one -> one.measure().name().equals(measure) && !series.ended(one.id()))
-                    .sorted(Comparator.comparing(Series::labelWords))
-                    .map(one -> state(one, from, now, track))
+        for (var measure : SHOWN) {
+            shown.stream()
+                    .filter(one -> one.measure().name().equals(measure))
+                    .map(one -> state(
+                            one,
+                            heard.get(one.id()),
+                            VendorView.stretches(one, changes.getOrDefault(one.id(), List.of()), from, now),
+                            track.x(now)))
                     .forEach(lines::add);
             if (measure.equals(Vendors.STATE)) lines.add(bulletins(written, track, now));
             if (measure.equals(VendorView.CHECK)) lines.add(ours(component, from, now, track));
@@ -100,19 +112,14 @@ class VendorPicture {
                 .toList();
     }
 
-    private Line state(Series one, Instant from, Instant now, WindowTrack track) {
-        var heard = states.of(List.of(one.id())).get(one.id());
-        var words = one.measure().stateWords();
-        var word = heard == null ? "nothing told" : words.word(heard.place());
-        var changes = states.changes(List.of(one.id()), from, now).getOrDefault(one.id(), List.of()).stream()
-                .map(it -> new StateTrack.Change(it.at(), words.word(it.place())))
-                .toList();
+    private Line state(Series one, States.@Nullable Now heard, List<StateTrack.Stretch> stretches, double width) {
+        var word = heard == null ? "nothing told" : one.measure().stateWords().word(heard.place());
         return new Line(
                 name(one),
                 word,
                 VendorView.mark(word),
                 heard == null ? "" : times.of(heard.since()),
-                StateTrack.pieces(StateTrack.of(changes, from, now, Instant.MAX), track.x(now)).stream()
+                StateTrack.pieces(stretches, width).stream()
                         .map(it -> new Bar(
                                 it.word() == null ? VendorState.UNKNOWN.words() : it.word(),
                                 VendorView.mark(it.word()),
@@ -131,6 +138,7 @@ class VendorPicture {
 
     private Line bulletins(Collection<StoredBulletin> written, WindowTrack track, Instant now) {
         var trouble = written.stream().filter(one -> !one.said().planned()).toList();
+        var over = vendors.overSince(trouble.stream().map(StoredBulletin::id).toList());
         long open = trouble.stream().filter(one -> one.isOpen(now)).count();
         return new Line(
                 "The vendor writes",
@@ -141,24 +149,18 @@ class VendorPicture {
                         .flatMap(one -> bars(
                                 one.said().title(),
                                 one.isOpen(now) ? "notice" : "over",
-                                begin(one),
-                                end(one, now),
+                                VendorView.begins(one),
+                                end(one, over.get(one.id()), now),
                                 track))
                         .toList());
     }
 
-    private static Instant begin(StoredBulletin one) {
-        return one.said().from() == null ? one.firstSeen() : one.said().from();
-    }
-
-    private Instant end(StoredBulletin one, Instant now) {
+    /** @param over since when the vendor says that it is; null where it does not */
+    private static Instant end(StoredBulletin one, @Nullable Instant over, Instant now) {
         if (one.isOpen(now)) return now;
         if (one.said().to() != null) return one.said().to();
-        return vendors.versions(one.id()).stream()
-                .filter(Vendors.Version::over)
-                .map(Vendors.Version::at)
-                .min(Comparator.naturalOrder())
-                .orElse(one.goneAt() == null ? one.lastSeen() : one.goneAt());
+        if (over != null) return over;
+        return one.goneAt() == null ? one.lastSeen() : one.goneAt();
     }
 
     /** Cases on what needs it, and on itself. */

@@ -147,7 +147,7 @@ class VendorView {
                 last.map(poll -> poll.faults().isEmpty()).orElse(false));
     }
 
-    private static Instant begins(StoredBulletin one) {
+    static Instant begins(StoredBulletin one) {
         return one.said().from() == null ? one.firstSeen() : one.said().from();
     }
 
@@ -182,11 +182,18 @@ class VendorView {
     }
 
     private List<StateTrack.Stretch> stretches(Series one, Instant from, Instant to) {
+        return stretches(one, states.changes(List.of(one.id()), from, to).getOrDefault(one.id(), List.of()), from, to);
+    }
+
+    static List<StateTrack.Stretch> stretches(Series one, List<States.Change> changes, Instant from, Instant to) {
         var words = one.measure().stateWords();
-        var changes = states.changes(List.of(one.id()), from, to).getOrDefault(one.id(), List.of()).stream()
-                .map(it -> new StateTrack.Change(it.at(), words.word(it.place())))
-                .toList();
-        return StateTrack.of(changes, from, to, Instant.MAX);
+        return StateTrack.of(
+                changes.stream()
+                        .map(it -> new StateTrack.Change(it.at(), words.word(it.place())))
+                        .toList(),
+                from,
+                to,
+                Instant.MAX);
     }
 
     static String mark(@Nullable String word) {

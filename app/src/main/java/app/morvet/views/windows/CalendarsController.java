@@ -71,31 +71,24 @@ class CalendarsController {
 
     @GetMapping("/windows/calendars")
     String list(Model model) {
+        var counts = calendars.counts();
         var rows = new ArrayList<CalendarRow>();
-        var waiting = new ArrayList<EventRow>();
         for (var one : calendars.all()) {
-            var events = calendars.events(one.id());
             var look = calendars.look(one.id());
+            var states = counts.getOrDefault(one.id(), Map.of());
             rows.add(new CalendarRow(
                     one.id(),
                     one.name(),
                     one.url().isEmpty() ? "a file" : one.url(),
                     look.map(it -> times.ago(it.at())).orElse("never"),
                     look.map(OutsideCalendars.Look::faults).orElse(List.of()),
-                    count(events, OutsideCalendars.State.WAITS),
-                    count(events, OutsideCalendars.State.WINDOW)));
-            events.stream()
-                    .filter(it -> it.state() == OutsideCalendars.State.WAITS)
-                    .map(this::row)
-                    .forEach(waiting::add);
+                    states.getOrDefault(OutsideCalendars.State.WAITS, 0L),
+                    states.getOrDefault(OutsideCalendars.State.WINDOW, 0L)));
         }
         model.addAttribute("calendars", rows);
-        model.addAttribute("waiting", waiting.subList(0, Math.min(SHOWN, waiting.size())));
+        model.addAttribute(
+                "waiting", calendars.waiting(SHOWN).stream().map(this::row).toList());
         return "calendars-read";
-    }
-
-    private static long count(List<Event> events, OutsideCalendars.State state) {
-        return events.stream().filter(one -> one.state() == state).count();
     }
 
     private EventRow row(Event one) {
@@ -153,10 +146,9 @@ class CalendarsController {
                                     .thenComparing(it -> it.next().equals("over")))
                             .limit(SHOWN)
                             .toList());
-            model.addAttribute("look", calendars.look(one.id()).orElse(null));
-            model.addAttribute(
-                    "looked",
-                    calendars.look(one.id()).map(it -> times.of(it.at())).orElse("never"));
+            var look = calendars.look(one.id());
+            model.addAttribute("look", look.orElse(null));
+            model.addAttribute("looked", look.map(it -> times.of(it.at())).orElse("never"));
         }
         return "calendar-read";
     }

@@ -4,7 +4,6 @@ import app.morvet.core.alert.Severity;
 import app.morvet.core.callouts.Ladder;
 import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.Headline;
-import app.morvet.ground.access.People;
 import app.morvet.ground.base.Errand;
 import app.morvet.ground.base.Errands;
 import app.morvet.ground.base.MorvetSettings;
@@ -54,7 +53,6 @@ class CallOuts implements Errand {
     private final Errands errands;
     private final Live live;
     private final Rotas rotas;
-    private final People people;
     private final MorvetSettings settings;
     private final Times times;
 
@@ -68,7 +66,6 @@ class CallOuts implements Errand {
             Errands errands,
             Live live,
             Rotas rotas,
-            People people,
             MorvetSettings settings,
             Times times) {
         this.store = store;
@@ -80,7 +77,6 @@ class CallOuts implements Errand {
         this.errands = errands;
         this.live = live;
         this.rotas = rotas;
-        this.people = people;
         this.settings = settings;
         this.times = times;
     }
@@ -188,10 +184,9 @@ class CallOuts implements Errand {
     /** Who of the team is on duty and has a mail, line by line, and at last all of the team. */
     private List<Rung> rungs(Estate.Team team, Instant at) {
         var rungs = new ArrayList<Rung>();
-        for (var one : rotas.onDuty(team.id(), at)) {
-            var mail = people.card(one.id()).map(People.Card::mail).orElse("");
-            if (!mail.isEmpty()) rungs.add(new Rung("person " + one.id(), one.id(), mail));
-        }
+        for (var one : rotas.onDuty(team.id(), at))
+            if (!one.mail().isEmpty())
+                rungs.add(new Rung("person " + one.person().id(), one.person().id(), one.mail()));
         rungs.add(new Rung("team " + team.id(), null, team.mail()));
         return rungs;
     }

@@ -141,6 +141,12 @@ class DeliveryStore {
                 .update();
     }
 
+    void dropLinks(Instant before) {
+        jdbc.sql("delete from call_out_link where made_at < :before")
+                .param("before", Stamp.of(before))
+                .update();
+    }
+
     /** @param answer {@code TAKEN}, {@code CANNOT}, {@code QUIET}, or null while there is none */
     record Link(UUID delivery, Instant madeAt, @Nullable String answer) {}
 
@@ -161,23 +167,20 @@ class DeliveryStore {
     }
 
     List<Delivery> ofCase(long caseId) {
-        return jdbc.sql("select * from delivery where case_id = :case order by made_at desc limit 50")
-                .param("case", caseId)
-                .query(DeliveryStore::delivery)
-                .list();
+        return latest("case_id", caseId, 50);
     }
 
     List<Delivery> ofWindow(long window, int most) {
-        return jdbc.sql("select * from delivery where window_id = :window order by made_at desc limit :most")
-                .param("window", window)
-                .param("most", most)
-                .query(DeliveryStore::delivery)
-                .list();
+        return latest("window_id", window, most);
     }
 
     List<Delivery> ofVendor(long component, int most) {
-        return jdbc.sql("select * from delivery where component_id = :component order by made_at desc limit :most")
-                .param("component", component)
+        return latest("component_id", component, most);
+    }
+
+    private List<Delivery> latest(String column, long id, int most) {
+        return jdbc.sql("select * from delivery where " + column + " = :id order by made_at desc limit :most")
+                .param("id", id)
                 .param("most", most)
                 .query(DeliveryStore::delivery)
                 .list();

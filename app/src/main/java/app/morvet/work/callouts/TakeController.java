@@ -1,5 +1,6 @@
 package app.morvet.work.callouts;
 
+import app.morvet.core.guard.Spans;
 import app.morvet.ground.base.Sentence;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.Overtaken;
@@ -48,6 +49,7 @@ class TakeController {
             model.addAttribute(
                     "free", !open.answered() && !one.settled() && one.progress().takenBy() == null);
             model.addAttribute("answered", open.answered());
+            model.addAttribute("patience", Spans.words(CallOuts.PATIENCE));
         }
         return "take";
     }

@@ -2,6 +2,7 @@ package app.morvet.work.callouts;
 
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
+import app.morvet.ground.base.AgedData;
 import app.morvet.ground.base.Errands;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.CaseBook;
@@ -21,8 +22,11 @@ import org.springframework.transaction.annotation.Transactional;
  * nowhere else; it is for one person and one case, and good until it is answered, or for twelve hours.
  */
 @Service
-class TakeLinks {
+class TakeLinks implements AgedData {
     private static final Duration GOOD_FOR = Duration.ofHours(12);
+    /** Who cannot is known as long as anybody may ask who was told. */
+    private static final Duration KEPT_FOR = Duration.ofDays(30);
+
     private static final Duration QUIET = Duration.ofHours(1);
     private static final int BYTES = 12;
 
@@ -51,6 +55,11 @@ class TakeLinks {
         var code = Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
         store.addLink(hash(code), delivery, at);
         return code;
+    }
+
+    @Override
+    public void dropOld(java.time.Instant now) {
+        store.dropLinks(now.minus(KEPT_FOR));
     }
 
     private static byte[] hash(String code) {
@@ -88,11 +97,12 @@ class TakeLinks {
         var one = open.about();
         var now = times.now();
         if (one.settled()) throw new IllegalArgumentException("the case is settled meanwhile");
+        var taken = one.progress().takenBy();
+        // Whoever cannot says so in any case; to take what somebody has, or to quieten it, is theirs.
+        if (taken != null && !answer.equals("cannot"))
+            throw new IllegalArgumentException(people.names().getOrDefault(taken, "somebody") + " has it already");
         switch (answer) {
             case "take" -> {
-                if (one.progress().takenBy() != null)
-                    throw new IllegalArgumentException(
-                            people.names().getOrDefault(one.progress().takenBy(), "somebody") + " has it already");
                 cases.take(one.id(), one.version(), open.who(), now);
                 store.answered(hash(code), "TAKEN", now);
             }

@@ -132,7 +132,7 @@ class TeamPagesTest extends ToldAlerts {
                         .statusCode())
                 .isEqualTo(302);
         assertThat(rotas.onDuty(host.team(), Instant.now()))
-                .extracting(one -> one.id())
+                .extracting(one -> one.person().id())
                 .containsExactly(aino);
         assertThat(analyst.page("/estate/teams/" + team).text()).contains(name(aino) + " covers the first line");
         long change = rotas.of(host.team()).changes().getFirst().id();
@@ -205,7 +205,9 @@ class TeamPagesTest extends ToldAlerts {
         assertThat(rotas.onDuty(host.team(), Instant.now())).isEmpty();
         assertThat(lead.page("/estate/teams/" + team).text()).contains("nobody is on duty");
         assertThat(post("/members", "leave=true&person=" + aino).statusCode()).isEqualTo(302);
-        assertThat(rotas.members(host.team())).extracting(one -> one.id()).containsExactly(otso);
+        assertThat(rotas.members(host.team()))
+                .extracting(one -> one.person().id())
+                .containsExactly(otso);
     }
 
     @Test

@@ -247,6 +247,13 @@ class HeldInWindowsTest extends ToldAlerts {
         raise(gauge(), host, -10, WARNING, 3);
         eventually(() -> assertThat(casesOf(host)).hasSize(1));
         eventually(() -> assertThat(page(id)).contains("became work").doesNotContain("It has not been on yet"));
+        // And what came and went inside, of which nothing is left to be let go.
+        var other = component(host());
+        long unseen = over(other, -20, -5);
+        var guard = gauge();
+        raise(guard, other, -10, WARNING, 3);
+        over(guard, other, -7);
+        assertThat(page(unseen)).contains("came and went inside").doesNotContain("It has not been on yet");
     }
 
     @Test

@@ -245,6 +245,8 @@ class UntilSomebodyHasItTest extends ToldAlerts {
         browser().post("/take/" + late, "answer=take");
         assertThat(browser().post("/take/" + early, "answer=take").body())
                 .contains("Linnea of " + host.key() + " has it already.");
+        assertThat(browser().post("/take/" + early, "answer=quiet").body()).contains("has it already");
+        assertThat(theCase(host).progress().quietUntil()).isNull();
         assertThat(theCase(host).progress().takenBy()).isEqualTo(second);
     }
 }
