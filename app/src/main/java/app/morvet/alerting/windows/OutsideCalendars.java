@@ -271,17 +271,23 @@ public class OutsideCalendars implements ConnectionSort, Errand {
                 withdrawn(event, now);
                 continue;
             }
-            switch (event.state()) {
-                case WAITS -> byRule(calendar, rules, work, now);
-                case WINDOW -> {
-                    // What somebody changed of the window by hand stays, until the calendar says something else than
-                    // before.
-                    if (!work.plan().equals(event.plan())) moved(event, work.plan());
-                    keep(event, work, now);
-                }
-                case LEFT_OUT -> keep(event, work, now);
-                case GONE -> {}
+            // Nothing new: then nothing is stored, and what somebody changed of its window by hand stays.
+            if (saysAs(event, work)) continue;
+            if (event.state() == State.WAITS) {
+                byRule(calendar, rules, work, now);
+                continue;
             }
+            if (event.state() == State.WINDOW && !work.plan().equals(event.plan())) moved(event, work.plan());
+            store.keep(
+                    event.calendar(),
+                    event.uid(),
+                    work.title(),
+                    work.text(),
+                    work.plan(),
+                    event.state(),
+                    null,
+                    null,
+                    now);
         }
         // An event that could not be read today is not gone.
         if (!read.faults().isEmpty()) return;
@@ -289,17 +295,10 @@ public class OutsideCalendars implements ConnectionSort, Errand {
             if (event.state() != State.GONE && !event.plan().isOver(now)) withdrawn(event, now);
     }
 
-    private void keep(Event event, WorkCalendar.Work work, Instant now) {
-        store.keep(
-                event.calendar(),
-                event.uid(),
-                work.title(),
-                work.text(),
-                work.plan() == null ? event.plan() : work.plan(),
-                event.state(),
-                null,
-                null,
-                now);
+    private static boolean saysAs(Event event, WorkCalendar.Work work) {
+        return event.plan().equals(work.plan())
+                && event.title().equals(work.title())
+                && event.text().equals(work.text());
     }
 
     private void byRule(Connection calendar, List<Rule> rules, WorkCalendar.Work work, Instant now) {
