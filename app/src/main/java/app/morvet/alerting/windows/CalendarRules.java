@@ -22,8 +22,11 @@ public final class CalendarRules {
 
     /** What an event is to become. */
     public record Meaning(Scope scope, MaintenanceWindow.Effect effect, @Nullable Duration told) {
-        /** @throws IllegalArgumentException where nothing would be held */
+        /** @throws IllegalArgumentException where nothing would be held, or all there is */
         public Meaning {
+            if (scope.equals(Scope.ALL))
+                throw new IllegalArgumentException(
+                        "say over what it is; what somebody else plans does not hold the whole estate");
             if (effect == MaintenanceWindow.Effect.NONE)
                 throw new IllegalArgumentException("an event of a calendar holds call-outs, or pauses checks too");
         }
