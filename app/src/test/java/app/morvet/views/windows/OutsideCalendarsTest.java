@@ -163,6 +163,8 @@ class OutsideCalendarsTest extends MorvetTest {
         assertThat(list.text()).contains("They fit no rule and wait to be assigned", "Crane");
         assertThat(lead.page("/windows").text()).contains("to assign");
         var path = calendar.id() + "/event";
+        // Nothing chosen would be everything.
+        assertThat(post(path, "uid=a&effect=PAUSE").body()).contains("Say over what it is; what somebody else plans");
         assertThat(post(path, "uid=a&effect=PAUSE&pattern=" + mark).statusCode())
                 .isEqualTo(302);
         assertThat(post(path, "uid=b&leaveOut=yes").statusCode()).isEqualTo(302);
