@@ -8,6 +8,7 @@ import app.morvet.work.handoffs.Desks;
 import app.morvet.work.mending.MiddlewareSetup;
 import java.time.Duration;
 import java.util.HashMap;
+import java.util.Locale;
 import java.util.Map;
 import org.springframework.context.annotation.Profile;
 import org.springframework.stereotype.Component;
@@ -40,6 +41,7 @@ class DemoEstate {
     private final DemoBatch batch;
     private final DemoWindows windows;
     private final DemoDuty duty;
+    private final DemoCallOuts callOuts;
     private final DemoVendors vendors;
     private final DemoChanges changes;
     private final DemoOutposts outposts;
@@ -57,6 +59,7 @@ class DemoEstate {
             DemoBatch batch,
             DemoWindows windows,
             DemoDuty duty,
+            DemoCallOuts callOuts,
             DemoVendors vendors,
             DemoChanges changes,
             DemoOutposts outposts,
@@ -72,6 +75,7 @@ class DemoEstate {
         this.batch = batch;
         this.windows = windows;
         this.duty = duty;
+        this.callOuts = callOuts;
         this.vendors = vendors;
         this.changes = changes;
         this.outposts = outposts;
@@ -98,6 +102,7 @@ class DemoEstate {
         windows.add();
         changes.add();
         outposts.add(applications);
+        callOuts.add();
         long hub = estate.addFeed("hub", "Integration hub", Duration.ofMinutes(1));
         keys.add("integration hub", hub, demo.key());
         middleware.connect(
@@ -129,6 +134,12 @@ class DemoEstate {
         people.add("analyst2", "Pia Lumme", Role.ANALYST, "ferry-analyst");
         people.add("lead", "Joel Varis", Role.LEAD, "ferry-lead");
         people.add("admin", "Mirva Kesti", Role.ADMIN, "ferry-admin");
+        int number = 190;
+        for (var one : people.all())
+            people.reach(
+                    one,
+                    one.name().toLowerCase(Locale.ROOT).replace(' ', '.') + "@sundrava.example",
+                    "+358 00 555 0%d".formatted(number++));
     }
 
     private Map<String, Long> addTeams() {

@@ -8,7 +8,7 @@ import app.morvet.ground.access.Role;
 import app.morvet.ground.base.Derived;
 import app.morvet.ground.base.PastRound;
 import app.morvet.sources.readings.Sealing;
-import app.morvet.work.callouts.RecalledMails;
+import app.morvet.work.callouts.PastCallOuts;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.WorkCase;
 import java.time.Clock;
@@ -76,7 +76,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private final List<Derived> derived;
     private final CaseBook cases;
     private final DemoHandoffs handoffs;
-    private final RecalledMails mails;
+    private final PastCallOuts callOuts;
     private final People people;
     private final TransactionTemplate transaction;
     private final Clock clock;
@@ -100,7 +100,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             List<Derived> derived,
             CaseBook cases,
             DemoHandoffs handoffs,
-            RecalledMails mails,
+            PastCallOuts callOuts,
             People people,
             TransactionTemplate transaction,
             Clock clock,
@@ -114,7 +114,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         this.derived = derived;
         this.cases = cases;
         this.handoffs = handoffs;
-        this.mails = mails;
+        this.callOuts = callOuts;
         this.people = people;
         this.transaction = transaction;
         this.clock = clock;
@@ -151,7 +151,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             sealing.sealUpTo(clock.instant().minus(Duration.ofHours(30)));
             var taken = Objects.requireNonNull(transaction.execute(status -> make()));
             // Mail servers take their time over each mail; meanwhile the rest is made ready.
-            var mailing = Thread.ofPlatform().name("demo-mails").daemon().start(() -> mails.send(taken));
+            var mailing = Thread.ofPlatform().name("demo-mails").daemon().start(() -> callOuts.send(taken));
             handoffs.tellDesk();
             derived.forEach(Derived::reckon);
             mailing.join();
@@ -178,12 +178,13 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
                 .toList();
         for (var at = from; !at.isAfter(to); at = at.plus(STEP)) {
             for (var one : going) one.goTo(at);
+            callOuts.goTo(at);
             peopleWork(at);
         }
         going.forEach(one -> one.past.end());
         store.pastIsMade(now);
         log.info("the past of the demo is made");
-        return mails.take(now);
+        return callOuts.take(now);
     }
 
     /** A past that is gone through in steps of its own length. */

@@ -6,6 +6,9 @@ import com.github.kagkarlsson.scheduler.exceptions.TaskInstanceNotFoundException
 import com.github.kagkarlsson.scheduler.task.TaskInstance;
 import com.github.kagkarlsson.scheduler.task.TaskInstanceId;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -40,5 +43,24 @@ public class Errands {
     /** Has an errand run at an instant, unless it is waiting already for the same id: for what begins with the application. */
     public void unlessWaiting(Instant at, String errand, String id) {
         client.scheduleIfNotExists(new TaskInstance<Void>(errand, id), at);
+    }
+
+    /** An errand that waits. */
+    public record Due(String errand, String id, Instant at) {}
+
+    /** What waits of an errand and is due at an instant, the first first: for a past that is gone through. */
+    public List<Due> due(String errand, Instant until) {
+        var due = new ArrayList<Due>();
+        client.fetchScheduledExecutionsForTask(errand, Void.class, one -> {
+            if (!one.getExecutionTime().isAfter(until))
+                due.add(new Due(errand, one.getTaskInstance().getId(), one.getExecutionTime()));
+        });
+        due.sort(Comparator.comparing(Due::at));
+        return due;
+    }
+
+    /** Takes back an errand that waits. */
+    public void takeBack(Due one) {
+        client.cancel(TaskInstanceId.of(one.errand(), one.id()));
     }
 }

@@ -67,8 +67,11 @@ public class Calls {
 
     private static HttpRequest.Builder request(Connection connection, Ask ask) {
         var request = HttpRequest.newBuilder().header("Accept", "application/json, */*;q=0.8");
-        if (ask.body().isEmpty()) request.GET();
-        else request.header("Content-Type", "application/json").POST(HttpRequest.BodyPublishers.ofString(ask.body()));
+        if (ask.body().isEmpty()) request.method(ask.method(), HttpRequest.BodyPublishers.noBody());
+        else
+            request.header("Content-Type", ask.type())
+                    .method(ask.method(), HttpRequest.BodyPublishers.ofString(ask.body()));
+        ask.headers().forEach(request::header);
         if (!ask.key().isEmpty()) request.header("Idempotency-Key", ask.key());
         Headers.into(request, connection.headers());
         return request;

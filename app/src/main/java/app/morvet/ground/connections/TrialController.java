@@ -1,5 +1,7 @@
 package app.morvet.ground.connections;
 
+import app.morvet.ground.access.Person;
+import app.morvet.ground.base.Sentence;
 import app.morvet.ground.page.Times;
 import java.util.List;
 import java.util.Map;
@@ -7,6 +9,7 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -47,10 +50,10 @@ class TrialController {
     }
 
     @PostMapping("/setup/connections/{id:\\d{1,18}}/try")
-    String tried(@PathVariable long id, Model model) throws InterruptedException {
+    String tried(@PathVariable long id, @AuthenticationPrincipal Person by, Model model) throws InterruptedException {
         var one = find(id);
         var sort = sorts.get(one.sort());
-        return page(one, sort == null ? null : tried(one, sort), model);
+        return page(one, sort == null ? null : tried(one, sort, by), model);
     }
 
     private Connection find(long id) {
@@ -60,8 +63,13 @@ class TrialController {
                         () -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no connection " + id + "."));
     }
 
-    private Trial tried(Connection one, ConnectionSort sort) throws InterruptedException {
-        var ask = sort.trial(one);
+    private Trial tried(Connection one, ConnectionSort sort, Person by) throws InterruptedException {
+        Ask ask;
+        try {
+            ask = sort.trial(one, by);
+        } catch (IllegalArgumentException cannot) {
+            return new Trial("", "", Sentence.of(cannot), false);
+        }
         try {
             var answer = calls.send(one, ask);
             var shown = "%d%n%s".formatted(answer.status(), answer.body());

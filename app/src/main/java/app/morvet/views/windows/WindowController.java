@@ -122,7 +122,7 @@ class WindowController {
     private Mail mail(Delivery one) {
         return new Mail(
                 times.of(one.madeAt()),
-                Optional.ofNullable(one.team())
+                Optional.ofNullable(one.to().team())
                         .flatMap(estate::team)
                         .map(Estate.Team::name)
                         .orElse(one.recipient()),

@@ -1,6 +1,8 @@
 package app.morvet.work.callouts;
 
+import app.morvet.core.callouts.Way;
 import app.morvet.ground.access.Audit;
+import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Errands;
 import app.morvet.ground.base.OwnFigure;
@@ -10,12 +12,14 @@ import app.morvet.ground.page.Times;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.DossierPart;
 import app.morvet.work.cases.WorkCase;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -30,30 +34,50 @@ import org.springframework.web.server.ResponseStatusException;
 /** The record of who was told what and whether it got through; and the word on the now line when it does not. */
 @Controller
 class CallOutController implements DossierPart, NowSource, OwnFigure {
-    private static final int SHOWN = 200;
+    private static final int SHOWN = 100;
+    private static final int LONGEST_SEARCH = 200;
+    /** So far back it is counted who was told how often. */
+    private static final Duration NIGHT = Duration.ofHours(12);
 
     record Row(
             String id,
             String page,
             String mark,
             String state,
+            String way,
             String recipient,
-            String team,
+            String who,
             String subject,
             String made,
             String sent,
             String trouble,
             boolean canSend) {}
 
+    record TryRow(String at, String way, String recipient, boolean done, String words, String took) {}
+
+    record OftenRow(long person, String name, long times) {}
+
     private final DeliveryStore store;
+    private final CallOuts callOuts;
     private final Estate estate;
+    private final People people;
     private final CaseBook cases;
     private final Audit audit;
     private final Errands errands;
     private final Times times;
 
-    CallOutController(DeliveryStore store, Estate estate, CaseBook cases, Audit audit, Errands errands, Times times) {
+    CallOutController(
+            DeliveryStore store,
+            CallOuts callOuts,
+            Estate estate,
+            People people,
+            CaseBook cases,
+            Audit audit,
+            Errands errands,
+            Times times) {
         this.store = store;
+        this.callOuts = callOuts;
+        this.people = people;
         this.cases = cases;
         this.audit = audit;
         this.estate = estate;
@@ -62,14 +86,55 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
     }
 
     @GetMapping("/callouts")
-    String list(@RequestParam(defaultValue = "") String show, @AuthenticationPrincipal Person by, Model model) {
+    String list(
+            @RequestParam(defaultValue = "") String show,
+            @RequestParam(required = false) @Nullable Long person,
+            @RequestParam(defaultValue = "") String words,
+            @RequestParam(defaultValue = "0") int from,
+            @AuthenticationPrincipal Person by,
+            Model model) {
+        var wanted = words.strip();
+        if (wanted.length() > LONGEST_SEARCH) wanted = wanted.substring(0, LONGEST_SEARCH);
+        int skip = Math.clamp(from, 0, 1_000_000);
+        var names = people.names();
+        var found = store.find(show.equals("waiting"), person, wanted, skip, SHOWN + 1);
         model.addAttribute("show", show);
+        model.addAttribute("person", person);
+        model.addAttribute("personName", person == null ? "" : names.getOrDefault(person, "somebody"));
+        model.addAttribute("words", wanted);
+        model.addAttribute("from", skip);
+        model.addAttribute("older", found.size() > SHOWN ? skip + SHOWN : 0);
         model.addAttribute(
                 "rows",
-                store.recent(show.equals("waiting"), SHOWN).stream()
-                        .map(one -> row(one, maySend(one, by)))
+                found.stream()
+                        .limit(SHOWN)
+                        .map(one -> row(one, names, maySend(one, by)))
+                        .toList());
+        model.addAttribute(
+                "often",
+                store.often(times.now().minus(NIGHT)).stream()
+                        .limit(12)
+                        .map(one ->
+                                new OftenRow(one.person(), names.getOrDefault(one.person(), "somebody"), one.times()))
                         .toList());
         return "callouts";
+    }
+
+    /** Each try of one, by whatever way. */
+    @GetMapping("/callouts/{id}/tries")
+    String tries(@PathVariable UUID id, Model model) {
+        model.addAttribute(
+                "tries",
+                store.tries(id).stream()
+                        .map(one -> new TryRow(
+                                times.exact(one.at()),
+                                one.way().words(),
+                                one.recipient(),
+                                one.done(),
+                                one.words(),
+                                "%,d ms".formatted(one.took().toMillis())))
+                        .toList());
+        return "callout-parts :: tries";
     }
 
     /** By who has the case, or by a lead: what others do is theirs. */
@@ -84,7 +149,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
                     "Take the case first; then its call-outs are yours to send, and so are mails that you wrote. A lead may send any.");
         audit.record(by, "sent again", "call-out to " + one.recipient(), null, one.subject());
         store.again(id, times.now());
-        errands.at(times.now(), MailSending.NAME, id.toString());
+        errands.at(times.now(), DeliverySending.NAME, id.toString());
         return "redirect:/callouts";
     }
 
@@ -109,7 +174,10 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
 
     @Override
     public Optional<Part> of(WorkCase shown) {
-        var rows = store.ofCase(shown.id()).stream().map(one -> row(one, false)).toList();
+        var names = people.names();
+        var rows = store.ofCase(shown.id()).stream()
+                .map(one -> row(one, names, false))
+                .toList();
         return rows.isEmpty() ? Optional.empty() : Optional.of(new Part("callout-parts :: dossierPart", rows));
     }
 
@@ -121,34 +189,31 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
                 "What could not be delivered and was given up.",
                 Map.of("of", "call-outs"),
                 false,
-                store.trouble().givenUp()));
+                store.troubles().stream()
+                        .mapToLong(DeliveryStore.Trouble::givenUp)
+                        .sum()));
     }
 
     @Override
     public List<NowItem> now() {
-        var trouble = store.trouble();
         var items = new ArrayList<NowItem>();
-        if (trouble.waiting() > 0) {
-            items.add(new NowItem(
-                    "critical",
-                    "mail failing since " + times.of(trouble.since()) + ", " + trouble.waiting() + " waiting",
-                    "/callouts?show=waiting"));
+        for (var trouble : store.troubles()) {
+            var way = trouble.way().words();
+            if (trouble.waiting() > 0)
+                items.add(new NowItem(
+                        "critical",
+                        way + " failing since " + times.of(trouble.since()) + ", " + trouble.waiting() + " waiting",
+                        "/callouts?show=waiting"));
+            if (trouble.givenUp() > 0)
+                items.add(new NowItem(
+                        "critical",
+                        trouble.givenUp() + " " + way + (trouble.givenUp() == 1 ? "" : "s") + " not delivered",
+                        "/callouts?show=waiting"));
         }
-        long unheard = store.unheard().stream()
-                .flatMap(id -> cases.find(id).stream())
-                .filter(one -> !CallOuts.isHad(one))
-                .count();
+        long unheard = callOuts.unheard().size();
         if (unheard > 0)
             items.add(new NowItem(
-                    "critical",
-                    unheard == 1 ? "nobody took 1 critical case" : "nobody took " + unheard + " critical cases",
-                    "/cases"));
-        if (trouble.givenUp() > 0) {
-            items.add(new NowItem(
-                    "critical",
-                    trouble.givenUp() + (trouble.givenUp() == 1 ? " mail" : " mails") + " not delivered",
-                    "/callouts?show=waiting"));
-        }
+                    "critical", unheard == 1 ? "nobody took 1 case" : "nobody took " + unheard + " cases", "/cases"));
         return items;
     }
 
@@ -156,14 +221,16 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
         return switch (of) {
             case Delivery.Of.Case(long id) -> "/cases/" + id;
             case Delivery.Of.Window(long id) -> "/windows/" + id;
+            case Delivery.Of.Rule(long id) -> "/callouts/rules/" + id;
             case Delivery.Of.Vendor(long id) ->
                 "/vendors/" + estate.component(id).key();
         };
     }
 
-    private Row row(Delivery one, boolean may) {
+    private Row row(Delivery one, Map<Long, String> names, boolean may) {
         var tries = one.failures() + (one.failures() == 1 ? " try" : " tries") + " failed: " + one.lastError();
         boolean waiting = one.state() != Delivery.State.SENT;
+        var to = one.to();
         return new Row(
                 one.id().toString(),
                 page(one.of()),
@@ -173,11 +240,16 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
                     case GIVEN_UP -> "critical";
                 },
                 one.state().words(),
-                one.recipient(),
-                Optional.ofNullable(one.team())
-                        .flatMap(estate::team)
-                        .map(Estate.Team::name)
-                        .orElse(""),
+                to.hop().way().words(),
+                to.hop().way() == Way.WEB ? "" : one.recipient(),
+                to.hop().way() == Way.WEB
+                        ? one.recipient()
+                        : to.person() != null
+                                ? names.getOrDefault(to.person(), "somebody")
+                                : Optional.ofNullable(to.team())
+                                        .flatMap(estate::team)
+                                        .map(Estate.Team::name)
+                                        .orElse(""),
                 one.subject(),
                 times.of(one.madeAt()),
                 times.of(one.sentAt()),

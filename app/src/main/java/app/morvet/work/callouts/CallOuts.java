@@ -1,148 +1,152 @@
 package app.morvet.work.callouts;
 
+import app.morvet.alerting.windows.Windows;
 import app.morvet.core.alert.Severity;
-import app.morvet.core.callouts.Ladder;
+import app.morvet.core.callouts.CallOutRule;
+import app.morvet.core.callouts.Course;
+import app.morvet.core.callouts.Happening;
+import app.morvet.core.callouts.Standing;
+import app.morvet.core.callouts.Step;
+import app.morvet.core.callouts.Way;
+import app.morvet.core.callouts.Whom;
 import app.morvet.core.cases.CaseState;
-import app.morvet.core.cases.Headline;
+import app.morvet.core.estate.Scope;
+import app.morvet.ground.access.Role;
 import app.morvet.ground.base.Errand;
 import app.morvet.ground.base.Errands;
-import app.morvet.ground.base.MorvetSettings;
-import app.morvet.ground.duty.Rotas;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Live;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.CaseExplains;
-import app.morvet.work.cases.CaseFacts;
+import app.morvet.work.cases.CaseOpenAgain;
 import app.morvet.work.cases.CaseOver;
 import app.morvet.work.cases.CaseOwners;
-import app.morvet.work.cases.CaseTurnedCritical;
+import app.morvet.work.cases.CaseReturned;
+import app.morvet.work.cases.CaseTurned;
 import app.morvet.work.cases.WorkCase;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
 /**
- * Decides who is told of a critical case: whoever of the owning team is on duty, line by line until somebody has it, at last all of
- * the team; and all of them when it is over. Puts each mail on its way in the transaction that made it due.
+ * Has people told of cases by the rules: which rules take what happened is decided when it happens; whom they tell next follows from who
+ * was told ({@link Course}). Puts each telling on its way in the transaction that made it due.
  */
 @Component
 class CallOuts implements Errand {
     /** The errand that looks whether somebody has taken a case. */
     static final String NEXT = "call-out-next";
 
-    /** So long whoever is told has to take it, before the next is told. */
-    static final Duration PATIENCE = Duration.ofMinutes(15);
-
     /** A settling can be taken back for a few seconds; nobody is told that it is over before that. */
     private static final Duration SECOND_THOUGHTS = Duration.ofSeconds(15);
 
-    private final DeliveryStore store;
+    private static final Step LEADS =
+            new Step(Duration.ZERO, new Whom.Role(Role.LEAD.name()), List.of(Way.TEXT, Way.MAIL));
+
+    private final DeliveryStore deliveries;
+    private final CourseStore courses;
+    private final CallOutRules rules;
+    private final Recipients recipients;
+    private final CallOutWords words;
     private final CaseBook cases;
-    private final Estate estate;
     private final CaseOwners owners;
-    private final CaseFacts facts;
+    private final Windows windows;
+    private final Estate estate;
     private final Mails mails;
     private final Errands errands;
     private final Live live;
-    private final Rotas rotas;
-    private final MorvetSettings settings;
     private final Times times;
 
     CallOuts(
-            DeliveryStore store,
+            DeliveryStore deliveries,
+            CourseStore courses,
+            CallOutRules rules,
+            Recipients recipients,
+            CallOutWords words,
             CaseBook cases,
-            Estate estate,
             CaseOwners owners,
-            CaseFacts facts,
+            Windows windows,
+            Estate estate,
             Mails mails,
             Errands errands,
             Live live,
-            Rotas rotas,
-            MorvetSettings settings,
             Times times) {
-        this.store = store;
+        this.deliveries = deliveries;
+        this.courses = courses;
+        this.rules = rules;
+        this.recipients = recipients;
+        this.words = words;
         this.cases = cases;
-        this.estate = estate;
         this.owners = owners;
-        this.facts = facts;
+        this.windows = windows;
+        this.estate = estate;
         this.mails = mails;
         this.errands = errands;
         this.live = live;
-        this.rotas = rotas;
-        this.settings = settings;
         this.times = times;
     }
 
     @EventListener
-    void on(CaseTurnedCritical turned) {
-        if (toldOf(turned.caseId())) return;
-        tellNext(turned.caseId(), turned.at()).ifPresent(next -> errands.at(next, NEXT, "" + turned.caseId()));
+    void on(CaseTurned turned) {
+        var worst = courses.worst(turned.caseId()).orElse(null);
+        if (worst != null && !turned.severity().worseThan(worst)) return;
+        courses.turned(turned.caseId(), turned.severity(), turned.at());
+        var one = cases.find(turned.caseId()).orElseThrow();
+        LateCases.watch(errands, one, turned.severity(), estate.tierOf(estate.component(one.component())), turned.at());
+        happened(Happening.OPENED, one, turned.severity(), worst, turned.at());
+    }
+
+    @EventListener
+    void on(CaseReturned returned) {
+        var one = cases.find(returned.caseId()).orElseThrow();
+        if (!one.settled()) happened(Happening.RETURNED, one, one.severity(), one.severity(), returned.at());
+    }
+
+    /** Nobody has taken a case in its time. */
+    void late(WorkCase one, Severity severity, Instant at) {
+        happened(Happening.LATE, one, severity, severity, at);
     }
 
     @EventListener
     void on(CaseOver over) {
-        store.heard(over.caseId());
-        if (toldOf(over.caseId())) tellThatItIsOver(over.caseId(), over.at());
+        long id = over.caseId();
+        var worst = courses.worst(id).orElse(null);
+        if (worst == null) return;
+        var running = courses.running(id);
+        courses.turned(id, null, over.at());
+        tellThatItIsOver(cases.find(id).orElseThrow(), running, over.at());
+        for (var course : running) courses.end(course.id(), over.at());
+        happened(Happening.OVER, cases.find(id).orElseThrow(), worst, worst, over.at());
     }
 
-    /** The team of what a critical case explains hears once that theirs is held up; to take it is for those whose the case is. */
     @EventListener
-    void on(CaseExplains explains) {
-        var one = cases.find(explains.caseId()).orElseThrow();
-        var held = estate.component(explains.component());
-        var team = estate.ownerOf(held).orElse(null);
-        var owner = owners.of(one).orElse(null);
-        if (one.severity() != Severity.CRITICAL || team == null || team.equals(owner)) return;
-        boolean told = store.toldOf(one.id(), Delivery.About.EXPLAINS).stream()
-                .anyMatch(it -> Long.valueOf(team.id()).equals(it.team()));
-        if (told) return;
-        var rung = rungs(team, explains.at()).getFirst();
-        mails.post(Delivery.fresh(
-                        new Delivery.Of.Case(one.id()),
-                        team.id(),
-                        null,
-                        Delivery.About.EXPLAINS,
-                        rung.mail(),
-                        "Held up: %s, by %s (case %d)".formatted(held.name(), one.headline(), one.id()),
-                        heldUp(one, held, team, owner),
-                        explains.at(),
-                        times.now())
-                .to(rung.person()));
+    void on(CaseOpenAgain again) {
+        courses.notOver(again.caseId());
+        errands.at(again.at(), NEXT, "" + again.caseId());
     }
 
-    private String heldUp(WorkCase one, Estate.Component held, Estate.Team team, Estate.@Nullable Team owner) {
-        return """
-                %s, which %s owns, is held up by the trouble of %s.
-
-                %s.
-
-                %s
-                You need not take it; you hear when it is over.
-
-                Everything about it: %s
-                """
-                .formatted(
-                        held.name(),
-                        team.name(),
-                        estate.component(one.component()).name(),
-                        one.headline(),
-                        owner == null ? "It belongs to no team yet." : owner.name() + " has been told.",
-                        settings.link("/cases/" + one.id()));
+    private void happened(Happening what, WorkCase one, Severity severity, @Nullable Severity before, Instant at) {
+        var occasion = new CallOutRule.Occasion(what, severity, before, factsOf(one), at);
+        var taking = CallOutRule.taking(rules.all(), CallOutRules.Stored::rule, occasion);
+        for (var rule : taking) courses.start(rule.id(), one.id(), what, at);
+        if (!taking.isEmpty()) advance(one, at).ifPresent(next -> errands.at(next, NEXT, "" + one.id()));
     }
 
-    /** Whether the last word to the team was that there is trouble. */
-    private boolean toldOf(long caseId) {
-        return store.lastOf(caseId)
-                .filter(last -> last.about() == Delivery.About.OPENED)
-                .isPresent();
+    /** What a case is about, as rules ask it. */
+    List<Scope.Facts> factsOf(WorkCase one) {
+        return cases.about(one).stream()
+                .map(id -> windows.factsOf(estate.component(id)))
+                .toList();
     }
 
     @Override
@@ -154,142 +158,241 @@ class CallOuts implements Errand {
     @Override
     @Transactional
     public Optional<Instant> run(String id) {
+        return run(id, times.now());
+    }
+
+    Optional<Instant> run(String id, Instant now) {
+        return cases.find(Long.parseLong(id)).flatMap(one -> advance(one, now));
+    }
+
+    /** Somebody said that they cannot, just as it came to see that they had their time. */
+    @Override
+    @Transactional
+    public boolean wanted(String id) {
         var one = cases.find(Long.parseLong(id)).orElse(null);
-        if (one == null || one.severity() != Severity.CRITICAL || isHad(one)) {
-            store.heard(Long.parseLong(id));
-            // Quiet is no owner: when it ends and nobody has it still, whoever is next is told.
-            return Optional.ofNullable(one).filter(CallOuts::isOnlyQuiet).map(it -> it.progress()
-                    .quietUntil());
-        }
-        return tellNext(one.id(), times.now());
-    }
-
-    /** Whether somebody has it, or nobody need have it any more. */
-    static boolean isHad(WorkCase one) {
-        var progress = one.progress();
-        return one.settled()
-                || one.overSince() != null
-                || progress.takenBy() != null
-                || progress.quietUntil() != null
-                || progress.state() == CaseState.HANDED_OFF;
-    }
-
-    private static boolean isOnlyQuiet(WorkCase one) {
-        return !one.settled() && one.overSince() == null && one.progress().state() == CaseState.NEW;
-    }
-
-    /** Somebody who can be told. */
-    private record Rung(String who, @Nullable Long person, String mail) {}
-
-    /** Who of the team is on duty and has a mail, line by line, and at last all of the team. */
-    private List<Rung> rungs(Estate.Team team, Instant at) {
-        var rungs = new ArrayList<Rung>();
-        for (var one : rotas.onDuty(team.id(), at))
-            if (!one.mail().isEmpty())
-                rungs.add(new Rung("person " + one.person().id(), one.person().id(), one.mail()));
-        rungs.add(new Rung("team " + team.id(), null, team.mail()));
-        return rungs;
+        if (one == null) return false;
+        var now = times.now();
+        var running = courses.running(one.id());
+        var told =
+                deliveries.toldBy(running.stream().map(CourseStore.Course::id).toList());
+        var at = recipients.now();
+        return running.stream()
+                .anyMatch(course -> !next(course, one, told, at, now).calls().isEmpty());
     }
 
     /**
-     * Tells whoever is next, if their time has come.
+     * Tells whoever is next of all that runs on a case, if their time has come.
      *
-     * @return when to look again; empty where there is nobody left, or nobody to tell
+     * @return when to look again; empty where nothing will change by itself
      */
-    private Optional<Instant> tellNext(long caseId, Instant now) {
-        var one = cases.find(caseId).orElseThrow();
-        var subject = estate.component(one.component());
-        var owner = owners.of(one);
-        if (owner.isEmpty()) {
-            cases.log(caseId, "call-out", "Nobody was told: " + subject.name() + " belongs to no team yet", now);
-            return Optional.empty();
+    private Optional<Instant> advance(WorkCase one, Instant now) {
+        var running = courses.running(one.id());
+        if (running.isEmpty()) return Optional.empty();
+        var told = new ArrayList<>(
+                deliveries.toldBy(running.stream().map(CourseStore.Course::id).toList()));
+        var known = recipients.now();
+        Instant look = null;
+        var waiting = new ArrayList<Course.Next>();
+        for (var course : running) {
+            var next = next(course, one, told, known, now);
+            while (!next.calls().isEmpty()) {
+                for (var call : next.calls()) told.add(tell(course, one, call, known, now));
+                next = next(course, one, told, known, now);
+            }
+            if (next.unheard() || next.look() != null) waiting.add(next);
+            if (next.look() != null && (look == null || next.look().isBefore(look))) look = next.look();
         }
-        var team = owner.get();
-        var rungs = rungs(team, now);
-        var names = rungs.stream().map(Rung::who).toList();
-        var told = new ArrayList<Ladder.Told>();
-        for (var it : store.toldOf(caseId, Delivery.About.OPENED))
-            told.add(new Ladder.Told(
-                    it.person() == null ? "team " + it.team() : "person " + it.person(), it.at(), it.cannot()));
-        var next = Ladder.next(names, told, PATIENCE, now);
-        if (next.isPresent() && !next.get().at().isAfter(now)) {
-            var rung = rungs.get(names.indexOf(next.get().who()));
-            mails.post(Delivery.fresh(
-                            new Delivery.Of.Case(caseId),
-                            team.id(),
-                            null,
-                            Delivery.About.OPENED,
-                            rung.mail(),
-                            subjectLine(one, Delivery.About.OPENED),
-                            body(one, subject, team, Delivery.About.OPENED),
-                            now,
-                            times.now())
-                    .to(rung.person()));
-            return Optional.of(now.plus(PATIENCE));
-        }
-        if (next.isPresent()) return next.map(Ladder.Next::at);
-        var plain = Ladder.nobodySince(names, told, PATIENCE, now).orElse(now);
-        if (plain.isAfter(now)) return Optional.of(plain);
-        cases.log(caseId, "call-out", "Nobody has taken it; all who can be told were told", now);
-        store.unheard(caseId, now);
+        boolean unheard = !waiting.isEmpty() && waiting.stream().allMatch(Course.Next::unheard);
+        if (unheard && running.stream().allMatch(course -> course.unheard() == null))
+            unheard(running, one, told, known, now);
+        return Optional.ofNullable(look);
+    }
+
+    private Course.Next next(
+            CourseStore.Course course, WorkCase one, List<DeliveryStore.Told> told, Recipients.Now known, Instant now) {
+        var rule = rules.byId(course.rule()).orElseThrow().rule();
+        var owner = owners.of(one).orElse(null);
+        var mine = told.stream()
+                .filter(it -> it.turn().course() == course.id())
+                .map(it -> new Course.Told(
+                        it.turn().step(), it.turn().round(), it.turn().who(), it.at(), it.cannot()))
+                .toList();
+        return Course.next(
+                rule,
+                course.at(),
+                standing(one),
+                mine,
+                step -> known.of(rule.steps().get(step), owner, now).reached().stream()
+                        .map(Recipients.Recipient::who)
+                        .toList(),
+                now);
+    }
+
+    private DeliveryStore.Told tell(
+            CourseStore.Course course, WorkCase one, Course.Call call, Recipients.Now known, Instant now) {
+        var rule = rules.byId(course.rule()).orElseThrow().rule();
+        var owner = owners.of(one).orElse(null);
+        var turn = new Delivery.Turn(course.id(), call.step(), call.round(), call.who());
+        var step = rule.steps().get(Math.min(call.step(), rule.steps().size() - 1));
+        known.of(step, owner, now).reached().stream()
+                .filter(it -> it.who().equals(call.who()))
+                .findFirst()
+                .map(Recipients.Recipient::to)
+                // Somebody is told again who is not on duty any more.
+                .or(() -> lastTo(one, call.who()))
+                .filter(to -> course.happened() != Happening.OVER || !heardThatItIsOver(one, to, course.at()))
+                .ifPresent(to -> post(one, to, about(course.happened()), turn, now));
+        return new DeliveryStore.Told(turn, now, false);
+    }
+
+    private Optional<Delivery.To> lastTo(WorkCase one, String who) {
+        return deliveries.ofCase(one.id()).stream()
+                .filter(it -> it.turn() != null && it.turn().who().equals(who))
+                .map(Delivery::to)
+                .findFirst();
+    }
+
+    private boolean heardThatItIsOver(WorkCase one, Delivery.To to, Instant since) {
+        return deliveries.since(one.id(), since).stream()
+                .anyMatch(it -> it.about() == Delivery.About.OVER && same(it.to(), to));
+    }
+
+    private static boolean same(Delivery.To one, Delivery.To other) {
+        return one.person() != null
+                ? one.person().equals(other.person())
+                : one.hop().equals(other.hop());
+    }
+
+    private static Delivery.About about(Happening what) {
+        return switch (what) {
+            case OPENED -> Delivery.About.OPENED;
+            case LATE -> Delivery.About.LATE;
+            case RETURNED -> Delivery.About.RETURNED;
+            case OVER -> Delivery.About.OVER;
+        };
+    }
+
+    private void post(WorkCase one, Delivery.To to, Delivery.About about, Delivery.@Nullable Turn turn, Instant now) {
+        var due = times.now();
+        mails.post(Delivery.fresh(
+                new Delivery.Of.Case(one.id()),
+                to,
+                null,
+                about,
+                turn,
+                words.subject(one, about, turn == null ? 0 : turn.round()),
+                words.body(one, about),
+                now,
+                about == Delivery.About.OVER ? due.plus(SECOND_THOUGHTS) : due));
+    }
+
+    /**
+     * All who can be told by all that runs on a case were told and nobody takes it, or nobody can be told: the page says so, and leads
+     * hear of it.
+     */
+    private void unheard(
+            List<CourseStore.Course> running,
+            WorkCase one,
+            List<DeliveryStore.Told> told,
+            Recipients.Now known,
+            Instant now) {
+        running.forEach(course -> courses.unheard(course.id(), now));
+        var who = told.stream().map(it -> it.turn().who()).collect(Collectors.toSet());
+        cases.log(
+                one.id(),
+                "call-out",
+                who.isEmpty()
+                        ? "Nobody was told: " + String.join("; ", missing(running, one, known, now))
+                        : "Nobody has taken it; all who can be told were told",
+                now);
+        for (var lead : known.of(LEADS, null, now).reached())
+            if (!who.contains(lead.who())) post(one, lead.to(), Delivery.About.UNHEARD, null, now);
         live.changed("now");
-        return Optional.empty();
     }
 
-    /** All who were told of it hear that it is over, each once. */
-    private void tellThatItIsOver(long caseId, Instant at) {
-        var one = cases.find(caseId).orElseThrow();
-        var subject = estate.component(one.component());
-        var told = new LinkedHashMap<String, DeliveryStore.Told>();
-        for (var about : List.of(Delivery.About.OPENED, Delivery.About.EXPLAINS))
-            store.toldOf(caseId, about).forEach(it -> told.putIfAbsent(it.recipient(), it));
-        for (var it : told.values()) {
-            var team = Optional.ofNullable(it.team()).flatMap(estate::team).or(() -> owners.of(one));
-            if (team.isEmpty()) continue;
-            mails.post(Delivery.fresh(
-                            new Delivery.Of.Case(caseId),
-                            team.get().id(),
-                            null,
-                            Delivery.About.OVER,
-                            it.recipient(),
-                            subjectLine(one, Delivery.About.OVER),
-                            body(one, subject, team.get(), Delivery.About.OVER),
-                            at,
-                            times.now().plus(SECOND_THOUGHTS))
-                    .to(it.person()));
+    private Set<String> missing(List<CourseStore.Course> running, WorkCase one, Recipients.Now known, Instant now) {
+        var owner = owners.of(one).orElse(null);
+        var missing = new LinkedHashSet<String>();
+        for (var course : running)
+            for (var step : rules.byId(course.rule()).orElseThrow().rule().steps())
+                missing.addAll(known.of(step, owner, now).missing());
+        return missing;
+    }
+
+    static Standing standing(WorkCase one) {
+        var progress = one.progress();
+        return new Standing(
+                one.settled() || one.overSince() != null,
+                progress.takenBy() != null,
+                progress.state() == CaseState.HANDED_OFF,
+                progress.returned(),
+                progress.quietUntil());
+    }
+
+    /** Whether somebody has it, or nobody need have it now. */
+    static boolean isHad(WorkCase one) {
+        var now = standing(one);
+        return now.over() || now.taken() || now.handedOff() || now.quietUntil() != null;
+    }
+
+    /** Critical cases that all who can be told were told of, and that nobody has. */
+    List<WorkCase> unheard() {
+        return courses.unheard().stream()
+                .flatMap(id -> cases.find(id).stream())
+                .filter(one -> !isHad(one))
+                .toList();
+    }
+
+    /** The team of what a critical case explains hears once that theirs is held up; to take it is for those whose the case is. */
+    @EventListener
+    void on(CaseExplains explains) {
+        var one = cases.find(explains.caseId()).orElseThrow();
+        var held = estate.component(explains.component());
+        var team = estate.ownerOf(held).orElse(null);
+        var owner = owners.of(one).orElse(null);
+        if (one.severity() != Severity.CRITICAL || team == null || team.equals(owner)) return;
+        boolean told = sinceItBegan(courses.running(one.id()), one).stream()
+                .anyMatch(it -> it.about() == Delivery.About.EXPLAINS
+                        && Long.valueOf(team.id()).equals(it.to().team()));
+        if (told) return;
+        var first = new Step(Duration.ZERO, new Whom.OnDuty(team.id(), 0), List.of(Way.MAIL));
+        var to = recipients.now().of(first, team, explains.at()).reached().stream()
+                .findFirst()
+                .map(Recipients.Recipient::to)
+                .orElse(Delivery.To.mail(team.id(), team.mail()));
+        mails.post(Delivery.fresh(
+                new Delivery.Of.Case(one.id()),
+                to,
+                null,
+                Delivery.About.EXPLAINS,
+                null,
+                "Held up: %s, by %s (case %d)".formatted(held.name(), one.headline(), one.id()),
+                words.heldUp(one, held, team),
+                explains.at(),
+                times.now()));
+    }
+
+    private List<Delivery> sinceItBegan(List<CourseStore.Course> running, WorkCase one) {
+        return running.stream()
+                .map(CourseStore.Course::at)
+                .min(Instant::compareTo)
+                .map(since -> deliveries.since(one.id(), since))
+                .orElse(List.of());
+    }
+
+    /** All who were told of it hear that it is over, each once, by the way that they were told. */
+    private void tellThatItIsOver(WorkCase one, List<CourseStore.Course> running, Instant at) {
+        var silent = running.stream()
+                .filter(course ->
+                        !rules.byId(course.rule()).orElseThrow().rule().over())
+                .map(CourseStore.Course::id)
+                .collect(Collectors.toSet());
+        var told = new ArrayList<Delivery.To>();
+        for (var it : sinceItBegan(running, one)) {
+            boolean tells = it.about() != Delivery.About.OVER
+                    && (it.turn() == null || !silent.contains(it.turn().course()));
+            if (tells && told.stream().noneMatch(other -> same(other, it.to()))) told.add(it.to());
         }
-    }
-
-    private static String subjectLine(WorkCase one, Delivery.About about) {
-        var words =
-                about == Delivery.About.OPENED ? "Critical: " : Headline.tellsOfOver(one.headline()) ? "" : "Over: ";
-        return words + one.headline() + " (case " + one.id() + ")";
-    }
-
-    private String body(WorkCase one, Estate.Component subject, Estate.Team team, Delivery.About about) {
-        var what = about == Delivery.About.OPENED
-                ? "A critical case is open on " + subject.name() + ", which " + team.name() + " owns."
-                : "The critical case on " + subject.name() + " is over.";
-        var facts = new StringBuilder();
-        fact(
-                "Application",
-                estate.applicationOf(subject).map(Estate.Application::name).orElse("not assigned"),
-                facts);
-        for (var fact : this.facts.of(one, times::exact)) fact(fact.name(), fact.words(), facts);
-        return """
-                %s
-
-                %s.
-
-                %s
-                Times are in %s.
-
-                Everything about it: %s
-                """
-                .formatted(what, one.headline(), facts, times.zoneName(), settings.link("/cases/" + one.id()));
-    }
-
-    private static void fact(String name, String words, StringBuilder facts) {
-        facts.append("%-12s %s\n".formatted(name, words));
+        for (var to : told) post(one, to, Delivery.About.OVER, null, at);
     }
 }

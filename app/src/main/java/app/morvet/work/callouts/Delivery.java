@@ -1,27 +1,29 @@
 package app.morvet.work.callouts;
 
+import app.morvet.core.callouts.Way;
 import java.time.Instant;
+import java.util.List;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 
 /**
- * One mail to a team, or to others, about something that has a page.
+ * One telling of somebody, about something that has a page.
  *
  * @param of       what it is about
- * @param team     to which team; null where it is to no team of ours
- * @param person   to whom of it; null where it is to an address that is nobody's own
+ * @param to       who is told, and how
  * @param by       who wrote it, by id; null where Morvet did by itself
  * @param about    what it tells
- * @param failures how many tries have failed
+ * @param turn     by which step of a rule; null where by none
+ * @param body     of a mail; other ways tell the subject
+ * @param failures how many tries have failed by the way that it goes now
  */
 public record Delivery(
         UUID id,
         Of of,
-        @Nullable Long team,
-        @Nullable Long person,
+        To to,
         @Nullable Long by,
         About about,
-        String recipient,
+        @Nullable Turn turn,
         String subject,
         String body,
         State state,
@@ -30,9 +32,10 @@ public record Delivery(
         @Nullable Instant firstTry,
         @Nullable Instant nextTry,
         int failures,
-        String lastError) {
+        String lastError,
+        String outsideId) {
 
-    /** What a mail is about. */
+    /** What it is about. */
     public sealed interface Of {
         record Case(long id) implements Of {}
 
@@ -40,16 +43,52 @@ public record Delivery(
 
         /** A vendor's instance. */
         record Vendor(long component) implements Of {}
+
+        /** A rule that is tried. */
+        record Rule(long id) implements Of {}
     }
+
+    /** A way with an address: a mail address, a telephone number, the name of what is outside. */
+    public record Hop(Way way, String address, @Nullable Long connection) {
+        static Hop mail(String address) {
+            return new Hop(Way.MAIL, address, null);
+        }
+    }
+
+    /**
+     * @param team    whose it is; null where it is no team's of ours
+     * @param person  null where the address is nobody's own
+     * @param hop     how it goes now
+     * @param further how it goes should that fail, in order
+     */
+    public record To(@Nullable Long team, @Nullable Long person, Hop hop, List<Hop> further) {
+        static To mail(@Nullable Long team, String address) {
+            return new To(team, null, Hop.mail(address), List.of());
+        }
+    }
+
+    /** A step of a rule at work. */
+    public record Turn(long course, int step, int round, String who) {}
 
     /** What it tells. */
     public enum About {
         OPENED,
+        LATE,
+        RETURNED,
+        /** That nobody has taken it. */
+        UNHEARD,
         /** That what is theirs is held up by it. */
         EXPLAINS,
         OVER,
         WINDOW,
-        VENDOR
+        VENDOR,
+        /** That a rule is tried. */
+        TEST;
+
+        /** Whether whoever is told is to take a case. */
+        boolean isToTake() {
+            return this == OPENED || this == LATE || this == RETURNED;
+        }
     }
 
     public enum State {
@@ -71,10 +110,10 @@ public record Delivery(
     /** A new one, to be sent from an instant on. */
     public static Delivery fresh(
             Of of,
-            @Nullable Long team,
+            To to,
             @Nullable Long by,
             About about,
-            String recipient,
+            @Nullable Turn turn,
             String subject,
             String body,
             Instant at,
@@ -82,11 +121,10 @@ public record Delivery(
         return new Delivery(
                 UUID.randomUUID(),
                 of,
-                team,
-                null,
+                to,
                 by,
                 about,
-                recipient,
+                turn,
                 subject,
                 body,
                 State.WAITING,
@@ -95,14 +133,26 @@ public record Delivery(
                 null,
                 due,
                 0,
+                "",
                 "");
     }
 
-    /** The same, to one person of the team. */
-    Delivery to(@Nullable Long one) {
-        return new Delivery(
-                id, of, team, one, by, about, recipient, subject, body, state, madeAt, sentAt, firstTry, nextTry,
-                failures, lastError);
+    /** A mail to a team, or to others. */
+    public static Delivery mail(
+            Of of,
+            @Nullable Long team,
+            @Nullable Long by,
+            About about,
+            String recipient,
+            String subject,
+            String body,
+            Instant at,
+            Instant due) {
+        return fresh(of, To.mail(team, recipient), by, about, null, subject, body, at, due);
+    }
+
+    public String recipient() {
+        return to.hop().address();
     }
 
     /** The case that it is about; null where it is about something else. */

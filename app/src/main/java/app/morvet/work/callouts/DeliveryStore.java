@@ -1,9 +1,12 @@
 package app.morvet.work.callouts;
 
+import app.morvet.core.callouts.Way;
 import app.morvet.ground.base.Stamp;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
@@ -11,7 +14,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
-/** All SQL of deliveries. */
+/** All SQL of deliveries, of their tries and of the links in them. */
 @Repository
 class DeliveryStore {
     private final JdbcClient jdbc;
@@ -21,14 +24,21 @@ class DeliveryStore {
     }
 
     private static Delivery delivery(ResultSet row, int number) throws SQLException {
+        var course = row.getObject("course_id", Long.class);
+        var connection = row.getObject("connection_id", Long.class);
         return new Delivery(
                 row.getObject("id", UUID.class),
                 of(row),
-                row.getObject("team_id", Long.class),
-                row.getObject("person_id", Long.class),
+                new Delivery.To(
+                        row.getObject("team_id", Long.class),
+                        row.getObject("person_id", Long.class),
+                        new Delivery.Hop(Way.valueOf(row.getString("way")), row.getString("recipient"), connection),
+                        further((String[]) row.getArray("further").getArray())),
                 row.getObject("by_id", Long.class),
                 Delivery.About.valueOf(row.getString("about")),
-                row.getString("recipient"),
+                course == null
+                        ? null
+                        : new Delivery.Turn(course, row.getInt("step"), row.getInt("round"), row.getString("who")),
                 row.getString("subject"),
                 row.getString("body"),
                 Delivery.State.valueOf(row.getString("state")),
@@ -37,30 +47,64 @@ class DeliveryStore {
                 Stamp.orNull(row, "first_try"),
                 Stamp.orNull(row, "next_try"),
                 row.getInt("failures"),
-                row.getString("last_error"));
+                row.getString("last_error"),
+                row.getString("outside_id"));
     }
 
     private static Delivery.Of of(ResultSet row) throws SQLException {
         var of = row.getObject("case_id", Long.class);
         if (of != null) return new Delivery.Of.Case(of);
         var window = row.getObject("window_id", Long.class);
-        return window != null ? new Delivery.Of.Window(window) : new Delivery.Of.Vendor(row.getLong("component_id"));
+        if (window != null) return new Delivery.Of.Window(window);
+        var rule = row.getObject("rule_id", Long.class);
+        return rule != null ? new Delivery.Of.Rule(rule) : new Delivery.Of.Vendor(row.getLong("component_id"));
+    }
+
+    /** {@code TEXT 4 +358 00 555 0101}: the way, the connection or 0, the address. */
+    private static List<Delivery.Hop> further(String[] kept) {
+        var hops = new ArrayList<Delivery.Hop>();
+        for (var one : kept) {
+            var parts = one.split(" ", 3);
+            long connection = Long.parseLong(parts[1]);
+            hops.add(new Delivery.Hop(Way.valueOf(parts[0]), parts[2], connection == 0 ? null : connection));
+        }
+        return hops;
+    }
+
+    private static String[] kept(List<Delivery.Hop> further) {
+        return further.stream()
+                .map(one ->
+                        "%s %d %s".formatted(one.way(), one.connection() == null ? 0 : one.connection(), one.address()))
+                .toArray(String[]::new);
     }
 
     void add(Delivery delivery) {
+        var turn = delivery.turn();
         jdbc.sql(
                         """
-                        insert into delivery (id, case_id, window_id, component_id, team_id, person_id, by_id, about, recipient, subject, body, state, made_at, next_try)
-                        values (:id, :case, :window, :component, :team, :person, :by, :about, :recipient, :subject, :body, 'WAITING', :at, :next)""")
+                        insert into delivery (id, case_id, window_id, component_id, rule_id, team_id, person_id, by_id, about,
+                                              course_id, step, round, who, way, recipient, connection_id, further,
+                                              subject, body, state, made_at, next_try)
+                        values (:id, :case, :window, :component, :rule, :team, :person, :by, :about,
+                                :course, :step, :round, :who, :way, :recipient, :connection, :further,
+                                :subject, :body, 'WAITING', :at, :next)""")
                 .param("id", delivery.id())
                 .param("case", delivery.caseId())
                 .param("window", delivery.of() instanceof Delivery.Of.Window one ? one.id() : null)
                 .param("component", delivery.of() instanceof Delivery.Of.Vendor one ? one.component() : null)
-                .param("team", delivery.team())
-                .param("person", delivery.person())
+                .param("rule", delivery.of() instanceof Delivery.Of.Rule one ? one.id() : null)
+                .param("team", delivery.to().team())
+                .param("person", delivery.to().person())
                 .param("by", delivery.by())
                 .param("about", delivery.about().name())
+                .param("course", turn == null ? null : turn.course())
+                .param("step", turn == null ? null : turn.step())
+                .param("round", turn == null ? null : turn.round())
+                .param("who", turn == null ? null : turn.who())
+                .param("way", delivery.to().hop().way().name())
                 .param("recipient", delivery.recipient())
+                .param("connection", delivery.to().hop().connection())
+                .param("further", kept(delivery.to().further()))
                 .param("subject", delivery.subject())
                 .param("body", delivery.body())
                 .param("at", Stamp.of(delivery.madeAt()))
@@ -75,61 +119,38 @@ class DeliveryStore {
                 .optional();
     }
 
-    /** The latest that was said about a case to those whose it is. */
-    Optional<Delivery> lastOf(long caseId) {
-        return jdbc.sql(
-                        "select * from delivery where case_id = :case and about in ('OPENED', 'OVER') order by made_at desc limit 1")
-                .param("case", caseId)
-                .query(DeliveryStore::delivery)
-                .optional();
-    }
-
     /** One who was told of a case. */
-    record Told(@Nullable Long person, @Nullable Long team, String recipient, Instant at, boolean cannot) {}
+    record Told(Delivery.Turn turn, Instant at, boolean cannot) {}
 
-    /**
-     * Who was told of a case since it was last over, in that order.
-     *
-     * @param about that it is theirs to take, or that it explains trouble of theirs
-     */
-    List<Told> toldOf(long caseId, Delivery.About about) {
+    /** Who was told by some courses, in the order in which they were. */
+    List<Told> toldBy(List<Long> courses) {
+        if (courses.isEmpty()) return List.of();
         return jdbc.sql(
                         """
-                        select d.person_id, d.team_id, d.recipient, d.made_at,
-                               exists (select 1 from call_out_link l where l.delivery_id = d.id and l.answer = 'CANNOT') as cannot
+                        select d.course_id, d.step, d.round, d.who, d.made_at,
+                               d.state = 'GIVEN_UP'
+                                 or exists (select 1 from call_out_link l where l.delivery_id = d.id and l.answer = 'CANNOT') as cannot
                           from delivery d
-                         where d.case_id = :case and d.about = :about
-                           and d.made_at > coalesce((select max(made_at) from delivery where case_id = :case and about = 'OVER'), '-infinity')
+                         where d.course_id in (:courses) and d.about in ('OPENED', 'LATE', 'RETURNED')
                          order by d.made_at""")
-                .param("case", caseId)
-                .param("about", about.name())
+                .param("courses", courses)
                 .query((row, number) -> new Told(
-                        row.getObject("person_id", Long.class),
-                        row.getObject("team_id", Long.class),
-                        row.getString("recipient"),
+                        new Delivery.Turn(
+                                row.getLong("course_id"),
+                                row.getInt("step"),
+                                row.getInt("round"),
+                                row.getString("who")),
                         Stamp.in(row, "made_at"),
                         row.getBoolean("cannot")))
                 .list();
     }
 
-    void unheard(long caseId, Instant since) {
-        jdbc.sql(
-                        "insert into call_out_unheard (case_id, since) values (:case, :since) on conflict (case_id) do update set since = excluded.since")
+    /** All that was said of a case since an instant, the first first. */
+    List<Delivery> since(long caseId, Instant since) {
+        return jdbc.sql("select * from delivery where case_id = :case and made_at >= :since order by made_at")
                 .param("case", caseId)
                 .param("since", Stamp.of(since))
-                .update();
-    }
-
-    void heard(long caseId) {
-        jdbc.sql("delete from call_out_unheard where case_id = :case")
-                .param("case", caseId)
-                .update();
-    }
-
-    /** Cases that all who can be told were told of, and of which nobody took any then. */
-    List<Long> unheard() {
-        return jdbc.sql("select case_id from call_out_unheard order by since")
-                .query(Long.class)
+                .query(DeliveryStore::delivery)
                 .list();
     }
 
@@ -178,6 +199,10 @@ class DeliveryStore {
         return latest("component_id", component, most);
     }
 
+    List<Delivery> ofRule(long rule, int most) {
+        return latest("rule_id", rule, most);
+    }
+
     private List<Delivery> latest(String column, long id, int most) {
         return jdbc.sql("select * from delivery where " + column + " = :id order by made_at desc limit :most")
                 .param("id", id)
@@ -186,35 +211,83 @@ class DeliveryStore {
                 .list();
     }
 
-    List<Delivery> recent(boolean openOnly, int size) {
-        return jdbc.sql("select * from delivery where (not :open or state <> 'SENT') order by made_at desc limit :size")
+    /**
+     * The latest first.
+     *
+     * @param person to whom; null is to anybody
+     * @param words  that stand in the subject or in the address; empty is any
+     */
+    List<Delivery> find(boolean openOnly, @Nullable Long person, String words, int skip, int size) {
+        return jdbc.sql(
+                        """
+                        select * from delivery
+                         where (not :open or state <> 'SENT')
+                           and (:person::bigint is null or person_id = :person)
+                           and (:words = '' or subject ilike :pattern or recipient ilike :pattern)
+                         order by made_at desc, id limit :size offset :skip""")
                 .param("open", openOnly)
+                .param("person", person)
+                .param("words", words)
+                .param(
+                        "pattern",
+                        "%" + words.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%")
                 .param("size", size)
+                .param("skip", skip)
                 .query(DeliveryStore::delivery)
                 .list();
     }
 
-    /** @return how many wait after a failed try, since when the oldest of them does, and how many were given up */
-    Trouble trouble() {
+    /** What waits to be sent and was made before an instant, the first first. */
+    List<Delivery> waiting(Instant before, int most) {
         return jdbc.sql(
-                        """
-                        select count(*) filter (where state = 'WAITING' and failures > 0) as waiting,
-                               min(first_try) filter (where state = 'WAITING' and failures > 0) as since,
-                               count(*) filter (where state = 'GIVEN_UP') as given_up
-                          from delivery where state <> 'SENT'""")
-                .query((row, number) ->
-                        new Trouble(row.getLong("waiting"), Stamp.orNull(row, "since"), row.getLong("given_up")))
-                .single();
+                        "select * from delivery where state = 'WAITING' and made_at < :before order by made_at limit :most")
+                .param("before", Stamp.of(before))
+                .param("most", most)
+                .query(DeliveryStore::delivery)
+                .list();
     }
 
-    record Trouble(long waiting, @Nullable Instant since, long givenUp) {}
+    /** How often each was told since an instant, by person. */
+    List<Often> often(Instant since) {
+        return jdbc.sql(
+                        """
+                        select person_id, count(*) as times from delivery
+                         where person_id is not null and made_at >= :since and about in ('OPENED', 'LATE', 'RETURNED', 'UNHEARD')
+                         group by person_id order by times desc, person_id""")
+                .param("since", Stamp.of(since))
+                .query((row, number) -> new Often(row.getLong("person_id"), row.getLong("times")))
+                .list();
+    }
 
-    void sent(UUID id, Instant at) {
+    record Often(long person, long times) {}
+
+    /** By way: how many wait after a failed try, since when the oldest of them does, and how many were given up. */
+    List<Trouble> troubles() {
+        return jdbc.sql(
+                        """
+                        select way, count(*) filter (where state = 'WAITING' and failures > 0) as waiting,
+                               min(first_try) filter (where state = 'WAITING' and failures > 0) as since,
+                               count(*) filter (where state = 'GIVEN_UP') as given_up
+                          from delivery where state <> 'SENT' group by way order by way""")
+                .query((row, number) -> new Trouble(
+                        Way.valueOf(row.getString("way")),
+                        row.getLong("waiting"),
+                        Stamp.orNull(row, "since"),
+                        row.getLong("given_up")))
+                .list();
+    }
+
+    record Trouble(Way way, long waiting, @Nullable Instant since, long givenUp) {}
+
+    /** @param outsideId what it is called where it was sent; empty where it has no name there */
+    void sent(UUID id, String outsideId, Instant at) {
         jdbc.sql(
                         """
-                        update delivery set state = 'SENT', sent_at = :at, first_try = coalesce(first_try, :at), next_try = null, last_error = ''
+                        update delivery set state = 'SENT', sent_at = :at, first_try = coalesce(first_try, :at), next_try = null,
+                               last_error = '', outside_id = :outside
                          where id = :id""")
                 .param("id", id)
+                .param("outside", outsideId)
                 .param("at", Stamp.of(at))
                 .update();
     }
@@ -234,6 +307,24 @@ class DeliveryStore {
                 .update();
     }
 
+    /** It goes by another way from now on. */
+    void turned(UUID id, Delivery.To to, Instant at, String error) {
+        jdbc.sql(
+                        """
+                        update delivery
+                           set way = :way, recipient = :recipient, connection_id = :connection, further = :further,
+                               first_try = null, failures = 0, next_try = :at, last_error = :error
+                         where id = :id""")
+                .param("id", id)
+                .param("way", to.hop().way().name())
+                .param("recipient", to.hop().address())
+                .param("connection", to.hop().connection())
+                .param("further", kept(to.further()))
+                .param("at", Stamp.of(at))
+                .param("error", error)
+                .update();
+    }
+
     void again(UUID id, Instant at) {
         jdbc.sql(
                         "update delivery set state = 'WAITING', first_try = null, next_try = :at where id = :id and state <> 'SENT'")
@@ -244,5 +335,37 @@ class DeliveryStore {
 
     void withdraw(UUID id) {
         jdbc.sql("delete from delivery where id = :id").param("id", id).update();
+    }
+
+    /** One try of a delivery. */
+    record Try(Instant at, Way way, String recipient, boolean done, String words, Duration took) {}
+
+    void tried(UUID delivery, Try one) {
+        jdbc.sql(
+                        """
+                        insert into delivery_try (delivery_id, at, way, recipient, done, words, millis)
+                        values (:delivery, :at, :way, :recipient, :done, :words, :millis)""")
+                .param("delivery", delivery)
+                .param("at", Stamp.of(one.at()))
+                .param("way", one.way().name())
+                .param("recipient", one.recipient())
+                .param("done", one.done())
+                .param("words", one.words())
+                .param("millis", one.took().toMillis())
+                .update();
+    }
+
+    /** The first first; at most 50. */
+    List<Try> tries(UUID delivery) {
+        return jdbc.sql("select * from delivery_try where delivery_id = :delivery order by at limit 50")
+                .param("delivery", delivery)
+                .query((row, number) -> new Try(
+                        Stamp.in(row, "at"),
+                        Way.valueOf(row.getString("way")),
+                        row.getString("recipient"),
+                        row.getBoolean("done"),
+                        row.getString("words"),
+                        Duration.ofMillis(row.getLong("millis"))))
+                .list();
     }
 }

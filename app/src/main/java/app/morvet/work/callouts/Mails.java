@@ -7,7 +7,7 @@ import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 
-/** Where mails are put on their way, whatever they are about, and what became of them. */
+/** Where what people are told is put on its way, whatever it is about, and what became of it. */
 @Service
 public class Mails {
     private final DeliveryStore store;
@@ -24,8 +24,8 @@ public class Mails {
     @Transactional(propagation = Propagation.MANDATORY)
     public void post(Delivery mail) {
         store.add(mail);
-        errands.at(mail.nextTry(), MailSending.NAME, mail.id().toString());
-        live.changed(MailSending.topic(mail.of()));
+        errands.at(mail.nextTry(), DeliverySending.NAME, mail.id().toString());
+        live.changed(DeliverySending.topic(mail.of()));
         live.changed("callouts");
     }
 

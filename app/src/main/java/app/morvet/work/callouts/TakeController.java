@@ -1,6 +1,5 @@
 package app.morvet.work.callouts;
 
-import app.morvet.core.guard.Spans;
 import app.morvet.ground.base.Sentence;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.Overtaken;
@@ -46,10 +45,8 @@ class TakeController {
             model.addAttribute("since", times.of(one.firstSeen()));
             model.addAttribute("over", one.settled() || one.overSince() != null);
             model.addAttribute("mine", open.who().id() == mine(one.progress().takenBy()));
-            model.addAttribute(
-                    "free", !open.answered() && !one.settled() && one.progress().takenBy() == null);
+            model.addAttribute("free", !open.answered() && !one.settled() && TakeLinks.isFree(one));
             model.addAttribute("answered", open.answered());
-            model.addAttribute("patience", Spans.words(CallOuts.PATIENCE));
         }
         return "take";
     }

@@ -4,6 +4,7 @@ import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.AgedData;
 import app.morvet.ground.base.Errands;
+import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.WorkCase;
@@ -11,6 +12,7 @@ import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.security.SecureRandom;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.Base64;
 import java.util.Optional;
 import java.util.UUID;
@@ -34,22 +36,41 @@ class TakeLinks implements AgedData {
     record Open(WorkCase about, Person who, boolean answered) {}
 
     private final DeliveryStore store;
+    private final CourseStore courses;
     private final CaseBook cases;
     private final People people;
     private final Errands errands;
+    private final MorvetSettings settings;
     private final Times times;
     private final SecureRandom random = new SecureRandom();
 
-    TakeLinks(DeliveryStore store, CaseBook cases, People people, Errands errands, Times times) {
+    TakeLinks(
+            DeliveryStore store,
+            CourseStore courses,
+            CaseBook cases,
+            People people,
+            Errands errands,
+            MorvetSettings settings,
+            Times times) {
         this.store = store;
+        this.courses = courses;
         this.cases = cases;
         this.people = people;
         this.errands = errands;
+        this.settings = settings;
         this.times = times;
     }
 
-    /** A new code for a mail that is being sent, of 16 letters. */
-    String make(UUID delivery, java.time.Instant at) {
+    /** The link by which whoever is told takes a case, made as it is sent; empty where it is nobody's, or there is nothing to take. */
+    Optional<String> of(Delivery delivery, Instant at) {
+        if (delivery.to().person() == null
+                || delivery.caseId() == null
+                || !delivery.about().isToTake()) return Optional.empty();
+        return Optional.of(settings.link("/take/" + make(delivery.id(), at)));
+    }
+
+    /** A new code, of 16 letters. */
+    private String make(UUID delivery, Instant at) {
         var bytes = new byte[BYTES];
         random.nextBytes(bytes);
         var code = Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
@@ -57,8 +78,13 @@ class TakeLinks implements AgedData {
         return code;
     }
 
+    /** Whether anybody who is told may take it: nobody has it, or its team gave it back and nobody has dealt with that yet. */
+    static boolean isFree(WorkCase one) {
+        return one.progress().takenBy() == null || one.progress().returned();
+    }
+
     @Override
-    public void dropOld(java.time.Instant now) {
+    public void dropOld(Instant now) {
         store.dropLinks(now.minus(KEPT_FOR));
     }
 
@@ -77,7 +103,7 @@ class TakeLinks implements AgedData {
                 .filter(link -> link.madeAt().plus(GOOD_FOR).isAfter(times.now()))
                 .flatMap(link -> store.byId(link.delivery()).flatMap(delivery -> {
                     var caseId = delivery.caseId();
-                    var person = delivery.person();
+                    var person = delivery.to().person();
                     if (caseId == null || person == null) return Optional.empty();
                     return cases.find(caseId).flatMap(one -> people.card(person)
                             .filter(People.Card::active)
@@ -99,7 +125,7 @@ class TakeLinks implements AgedData {
         if (one.settled()) throw new IllegalArgumentException("the case is settled meanwhile");
         var taken = one.progress().takenBy();
         // Whoever cannot says so in any case; to take what somebody has, or to quieten it, is theirs.
-        if (taken != null && !answer.equals("cannot"))
+        if (taken != null && !isFree(one) && !answer.equals("cannot"))
             throw new IllegalArgumentException(people.names().getOrDefault(taken, "somebody") + " has it already");
         switch (answer) {
             case "take" -> {
@@ -111,6 +137,8 @@ class TakeLinks implements AgedData {
                 store.answered(hash(code), "QUIET", now);
             }
             case "cannot" -> {
+                // Whoever is telling people of it just now is waited for, so that what is said here is not missed.
+                courses.running(one.id());
                 store.answered(hash(code), "CANNOT", now);
                 cases.log(one.id(), "call-out", open.who().name() + " cannot take it", now);
                 errands.at(now, CallOuts.NEXT, "" + one.id());

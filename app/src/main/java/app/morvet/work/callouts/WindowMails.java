@@ -39,7 +39,7 @@ class WindowMails {
             if (scope.takes(windows.factsOf(one)))
                 estate.ownerOf(one).ifPresent(team -> covered.computeIfAbsent(team, it -> new ArrayList<>())
                         .add(one.name()));
-        covered.forEach((team, names) -> mails.post(Delivery.fresh(
+        covered.forEach((team, names) -> mails.post(Delivery.mail(
                 new Delivery.Of.Window(told.window().id()),
                 team.id(),
                 null,

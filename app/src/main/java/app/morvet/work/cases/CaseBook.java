@@ -84,6 +84,21 @@ public class CaseBook {
         return past.during(components, from, to);
     }
 
+    /** @param kind as it stands in the log of the case: {@code taken}, {@code handed off} and so on */
+    public record Worked(long id, Instant at, String kind, String words) {}
+
+    /** What people did to some cases since an instant, as far as it says who has them, in order of time. */
+    @Transactional(readOnly = true)
+    public List<Worked> workOn(Collection<Long> cases, Instant since) {
+        return past.workOn(cases, since);
+    }
+
+    /** Some cases by id; those that are gone are left out. */
+    @Transactional(readOnly = true)
+    public Map<Long, WorkCase> find(Collection<Long> ids) {
+        return store.byIds(ids).stream().collect(Collectors.toMap(WorkCase::id, one -> one));
+    }
+
     /** What a case is about: the component that causes it, then those of its alerts that are up. */
     @Transactional(readOnly = true)
     public Set<Long> about(WorkCase one) {
@@ -182,6 +197,7 @@ public class CaseBook {
         var words = team + " returned the ticket" + (reason.isBlank() ? " without a reason" : ": " + reason);
         if (!now.settled()) store.change(now, now.progress().returnedFor(reason));
         store.addEntry(id, at, null, "returned", words, null);
+        events.publishEvent(new CaseReturned(id, at));
         tellPages();
     }
 

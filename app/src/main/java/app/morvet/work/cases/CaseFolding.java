@@ -131,7 +131,7 @@ class CaseFolding {
         if (topic != null)
             Home.gathering(alert.about(), store.known(alert.about()))
                     .ifPresent(gathering -> gather(alert.about(), topic, gathering, change.at()));
-        if (alert.level() == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(into, change.at()));
+        events.publishEvent(new CaseTurned(into, alert.level(), change.at()));
         if (home instanceof Home.Explained)
             events.publishEvent(new CaseExplains(into, alert.about().component(), change.at()));
     }
@@ -188,8 +188,7 @@ class CaseFolding {
         }
         wakeIfWorse(folded, level, change.at());
         measure(folded, change.at());
-        if (change.kind() == Transition.Kind.ROSE && level == Severity.CRITICAL)
-            events.publishEvent(new CaseTurnedCritical(folded.id(), change.at()));
+        if (change.kind() == Transition.Kind.ROSE) events.publishEvent(new CaseTurned(folded.id(), level, change.at()));
         if (change.kind() == Transition.Kind.CLEARED && alerts.upOf(folded.id()).isEmpty())
             events.publishEvent(new CaseOver(folded.id(), change.at()));
     }
@@ -199,7 +198,7 @@ class CaseFolding {
         store.forgetSettling(settled.id());
         store.addEntry(settled.id(), at, null, "reopened", "The case is open again: " + why, null);
         var severity = measure(store.lock(settled.id()), at);
-        if (severity == Severity.CRITICAL) events.publishEvent(new CaseTurnedCritical(settled.id(), at));
+        events.publishEvent(new CaseTurned(settled.id(), severity, at));
         live.changed("cases");
         live.changed("now");
     }

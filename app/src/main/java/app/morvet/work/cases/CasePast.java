@@ -62,4 +62,20 @@ class CasePast {
                         Stamp.orNull(row, "over_at")))
                 .list();
     }
+
+    /** What people did to some cases since an instant, as far as it says who has them, in order of time. */
+    List<CaseBook.Worked> workOn(Collection<Long> cases, Instant since) {
+        return jdbc.sql(
+                        """
+                        select case_id, at, kind, words from case_entry
+                         where case_id = any(:cases::bigint[]) and at >= :since
+                           and kind in ('taken', 'given', 'opened', 'reopened', 'quiet', 'woke', 'handed off', 'returned', 'undone')
+                           and (person_id is not null or kind in ('quiet', 'woke', 'returned'))
+                         order by at, id""")
+                .param("cases", cases.toArray(Long[]::new))
+                .param("since", Stamp.of(since))
+                .query((row, number) -> new CaseBook.Worked(
+                        row.getLong("case_id"), Stamp.in(row, "at"), row.getString("kind"), row.getString("words")))
+                .list();
+    }
 }

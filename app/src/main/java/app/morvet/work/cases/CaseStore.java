@@ -55,6 +55,13 @@ class CaseStore {
                 .optional();
     }
 
+    List<WorkCase> byIds(Collection<Long> ids) {
+        return jdbc.sql("select * from work_case where id = any(:ids::bigint[])")
+                .param("ids", ids.toArray(Long[]::new))
+                .query(CaseRows::workCase)
+                .list();
+    }
+
     /** Locks it, so that what a round counts and what a person does come one after the other. */
     WorkCase lock(long id) {
         return jdbc.sql("select * from work_case where id = :id for update")

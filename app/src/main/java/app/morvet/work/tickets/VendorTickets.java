@@ -51,7 +51,7 @@ public class VendorTickets {
         if (body.isBlank() || body.length() > LONGEST_BODY)
             throw new IllegalArgumentException("a ticket has a text of at most 20,000 letters");
         var now = clock.instant();
-        mails.post(Delivery.fresh(
+        mails.post(Delivery.mail(
                 new Delivery.Of.Vendor(component),
                 null,
                 by.id(),

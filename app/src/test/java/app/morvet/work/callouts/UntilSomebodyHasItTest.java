@@ -90,10 +90,12 @@ class UntilSomebodyHasItTest extends ToldAlerts {
 
     /** As if all that was told had been so much earlier. */
     private void later(int minutes) {
-        jdbc.sql("update delivery set made_at = made_at - make_interval(mins => :minutes) where case_id = :id")
-                .param("minutes", minutes)
-                .param("id", caseId())
-                .update();
+        for (var what :
+                List.of("delivery set made_at = made_at", "call_out_course set at = at", "case_turn set at = at"))
+            jdbc.sql("update " + what + " - make_interval(mins => :minutes) where case_id = :id")
+                    .param("minutes", minutes)
+                    .param("id", caseId())
+                    .update();
         callOuts.run("" + caseId());
     }
 

@@ -1,0 +1,38 @@
+package app.morvet.work.callouts;
+
+import app.morvet.core.callouts.Way;
+import java.time.Instant;
+
+/** A way to tell somebody; a bean for each. */
+interface Channel {
+    Way way();
+
+    /**
+     * Tells it, outside of any transaction. Each try of one delivery bears the same id, so that one that is told once more after a crash
+     * can be known by it.
+     *
+     * @param at when it says that it was sent
+     * @return what it is called where it was sent; empty where it has no name there
+     */
+    String send(Delivery delivery, Instant at) throws Undelivered, InterruptedException;
+
+    /** It was not taken. */
+    final class Undelivered extends Exception {
+        private static final long serialVersionUID = 1;
+        private final boolean lasting;
+
+        /** @param lasting whether trying again cannot help until somebody changes something */
+        Undelivered(String words, boolean lasting) {
+            super(words);
+            this.lasting = lasting;
+        }
+
+        String words() {
+            return String.valueOf(getMessage());
+        }
+
+        boolean lasting() {
+            return lasting;
+        }
+    }
+}

@@ -1,0 +1,201 @@
+package app.morvet.work.callouts;
+
+import app.morvet.alerting.windows.Windows;
+import app.morvet.core.callouts.Way;
+import app.morvet.core.handoff.BackOff;
+import app.morvet.ground.base.Errand;
+import app.morvet.ground.base.Errands;
+import app.morvet.ground.page.Live;
+import app.morvet.ground.page.Times;
+import app.morvet.sources.vendors.Vendors;
+import app.morvet.work.cases.CaseBook;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Sends what people are told until it is taken: where a way fails twice, or says that it never will take it, by the next way; by the last one
+ * for a day. Each try bears the same id, so one that is sent once more after a crash can be told from two.
+ */
+@Component
+class DeliverySending implements Errand {
+    /** The name of its errands; it stays, since some of them wait. */
+    static final String NAME = "mail-sending";
+
+    private static final BackOff BACK_OFF =
+            new BackOff(Duration.ofSeconds(5), Duration.ofMinutes(5), Duration.ofHours(24));
+    /** So many tries fail by one way before the next is taken. */
+    private static final int TRIES = 2;
+
+    private final DeliveryStore store;
+    private final Map<Way, Channel> channels;
+    private final CaseBook cases;
+    private final Errands errands;
+    private final TransactionTemplate transaction;
+    private final Live live;
+    private final Times times;
+
+    DeliverySending(
+            DeliveryStore store,
+            List<Channel> channels,
+            CaseBook cases,
+            Errands errands,
+            TransactionTemplate transaction,
+            Live live,
+            Times times) {
+        this.store = store;
+        this.channels = channels.stream().collect(Collectors.toMap(Channel::way, Function.identity()));
+        this.cases = cases;
+        this.errands = errands;
+        this.transaction = transaction;
+        this.live = live;
+        this.times = times;
+    }
+
+    @Override
+    public String name() {
+        return NAME;
+    }
+
+    @Override
+    public Optional<Instant> run(String text) {
+        var found = store.byId(UUID.fromString(text));
+        if (found.isEmpty() || found.get().state() != Delivery.State.WAITING) return Optional.empty();
+        var delivery = found.get();
+        if (delivery.about() == Delivery.About.OVER && !stillOver(delivery)) {
+            store.withdraw(delivery.id());
+            return Optional.empty();
+        }
+        long began = System.nanoTime();
+        try {
+            var outsideId = send(delivery, times.now());
+            sent(delivery, outsideId, Duration.ofNanos(System.nanoTime() - began));
+            return Optional.empty();
+        } catch (Channel.Undelivered failed) {
+            return failed(delivery, failed, Duration.ofNanos(System.nanoTime() - began));
+        } catch (InterruptedException stopped) {
+            Thread.currentThread().interrupt();
+            return Optional.of(times.now());
+        }
+    }
+
+    /** @param at when it says that it was sent */
+    String send(Delivery delivery, Instant at) throws Channel.Undelivered, InterruptedException {
+        return channels.get(delivery.to().hop().way()).send(delivery, at);
+    }
+
+    private void sent(Delivery delivery, String outsideId, Duration took) {
+        var now = times.now();
+        transaction.executeWithoutResult(status -> {
+            store.sent(delivery.id(), outsideId, now);
+            tried(delivery, true, "taken", now, took);
+            log(delivery, words(delivery), now);
+            live.changed(topic(delivery.of()));
+            live.changed("now");
+        });
+    }
+
+    private void tried(Delivery delivery, boolean done, String words, Instant now, Duration took) {
+        var hop = delivery.to().hop();
+        store.tried(delivery.id(), new DeliveryStore.Try(now, hop.way(), hop.address(), done, words, took));
+    }
+
+    /** Where what became of it is seen. */
+    static String topic(Delivery.Of of) {
+        return switch (of) {
+            case Delivery.Of.Case one -> "cases";
+            case Delivery.Of.Window one -> Windows.TOPIC;
+            case Delivery.Of.Vendor one -> Vendors.TOPIC;
+            case Delivery.Of.Rule one -> CallOutRules.TOPIC;
+        };
+    }
+
+    private void log(Delivery delivery, String words, Instant at) {
+        var caseId = delivery.caseId();
+        if (caseId != null) cases.log(caseId, "call-out", words, at);
+    }
+
+    private boolean stillOver(Delivery delivery) {
+        return Optional.ofNullable(delivery.caseId())
+                .flatMap(cases::find)
+                .filter(one -> one.settled() || one.overSince() != null)
+                .isPresent();
+    }
+
+    /** What the log of the case says of one that was sent. */
+    static String words(Delivery sent) {
+        var what =
+                switch (sent.about()) {
+                    case EXPLAINS -> "Told that theirs is held up: ";
+                    case OVER -> "Told that it is over: ";
+                    case LATE -> "Told that it is not taken: ";
+                    case RETURNED -> "Told that it was returned: ";
+                    case UNHEARD -> "Told that nobody takes it: ";
+                    case OPENED, WINDOW, VENDOR, TEST -> "Told ";
+                };
+        return what + sent.recipient() + " by " + sent.to().hop().way().words();
+    }
+
+    private Optional<Instant> failed(Delivery delivery, Channel.Undelivered failed, Duration took) {
+        var now = times.now();
+        var words = failed.words();
+        boolean turns = !delivery.to().further().isEmpty() && (failed.lasting() || delivery.failures() + 1 >= TRIES);
+        if (turns) return turned(delivery, words, now, took);
+        var firstTry = delivery.firstTry() == null ? now : delivery.firstTry();
+        boolean givenUp = failed.lasting() || BACK_OFF.exhausted(Duration.between(firstTry, now));
+        var next = givenUp ? Optional.<Instant>empty() : Optional.of(now.plus(BACK_OFF.after(delivery.failures() + 1)));
+        var what = "The " + delivery.to().hop().way().words() + " to " + delivery.recipient();
+        transaction.executeWithoutResult(status -> {
+            store.failed(
+                    delivery.id(),
+                    givenUp ? Delivery.State.GIVEN_UP : Delivery.State.WAITING,
+                    now,
+                    next.orElse(null),
+                    words);
+            tried(delivery, false, words, now, took);
+            if (givenUp) log(delivery, what + " could not be delivered: " + words, now);
+            else if (delivery.failures() == 0) log(delivery, what + " waits: " + words, now);
+            // Whoever cannot be reached is not waited for.
+            if (givenUp && delivery.turn() != null && delivery.caseId() != null)
+                errands.at(now, CallOuts.NEXT, "" + delivery.caseId());
+            tellPages(delivery);
+        });
+        return next;
+    }
+
+    private Optional<Instant> turned(Delivery delivery, String words, Instant now, Duration took) {
+        var further = delivery.to().further();
+        var to = new Delivery.To(
+                delivery.to().team(), delivery.to().person(), further.getFirst(), further.subList(1, further.size()));
+        var hop = delivery.to().hop();
+        transaction.executeWithoutResult(status -> {
+            store.turned(delivery.id(), to, now, words);
+            tried(delivery, false, words, now, took);
+            log(
+                    delivery,
+                    "The %s to %s does not get through (%s); it goes to %s by %s"
+                            .formatted(
+                                    hop.way().words(),
+                                    hop.address(),
+                                    words,
+                                    to.hop().address(),
+                                    to.hop().way().words()),
+                    now);
+            tellPages(delivery);
+        });
+        return Optional.of(now);
+    }
+
+    private void tellPages(Delivery delivery) {
+        live.changed(topic(delivery.of()));
+        live.changed("now");
+        live.changed(CallOutRules.TOPIC);
+    }
+}

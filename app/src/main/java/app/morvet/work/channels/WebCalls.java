@@ -1,0 +1,127 @@
+package app.morvet.work.channels;
+
+import app.morvet.core.callouts.CallTemplate;
+import app.morvet.ground.access.Person;
+import app.morvet.ground.connections.Ask;
+import app.morvet.ground.connections.Calls;
+import app.morvet.ground.connections.Connection;
+import app.morvet.ground.connections.ConnectionSort;
+import app.morvet.ground.connections.Unanswered;
+import com.jayway.jsonpath.InvalidPathException;
+import com.jayway.jsonpath.JsonPath;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Set;
+import org.springframework.stereotype.Component;
+
+/**
+ * Chats, paging services and whatever else takes web calls; all of it is settings. What it calls an item is read from its answer, so that
+ * what comes later about the same case changes that item there, or ends it.
+ */
+@Component
+public class WebCalls implements ConnectionSort {
+    public static final String SORT = "web";
+    static final String PATH = "path";
+    static final String METHOD = "method";
+    static final String TEMPLATE = "template";
+    static final String ID_PATH = "idPath";
+    static final String LATER_PATH = "laterPath";
+    static final String LATER_METHOD = "laterMethod";
+    static final String LATER_TEMPLATE = "laterTemplate";
+    static final Set<String> METHODS = Set.of("POST", "PUT", "PATCH", "DELETE");
+
+    /** What may stand in a template. {@code state} is {@code open} or {@code over}; {@code id} is what the item is called there. */
+    public static final Set<String> VARIABLES = Set.of(
+            "title",
+            "text",
+            "state",
+            "severity",
+            "case",
+            "component",
+            "application",
+            "team",
+            "link",
+            "key",
+            "id",
+            "test");
+
+    private final Calls calls;
+
+    WebCalls(Calls calls) {
+        this.calls = calls;
+    }
+
+    /**
+     * @param values by {@link #VARIABLES}
+     * @param key    the same for each try
+     * @param id     what the item is called there by now; empty for a new one
+     * @return what it is called there; empty where that is not known
+     */
+    public String send(Connection connection, Map<String, String> values, String key, String id)
+            throws Unanswered, InterruptedException {
+        boolean later = !id.isEmpty() && !connection.get(LATER_PATH).isEmpty();
+        var ask = ask(later ? "changed there" : "called", connection, values, key, id, later);
+        var answer = calls.ask(connection, ask);
+        return later ? id : read(connection, answer);
+    }
+
+    private static Ask ask(
+            String what, Connection connection, Map<String, String> values, String key, String id, boolean later) {
+        var all = new HashMap<String, String>(values);
+        all.put("key", key);
+        all.put("id", id);
+        var method = connection.get(later ? LATER_METHOD : METHOD);
+        var text = later && !connection.get(LATER_TEMPLATE).isBlank()
+                ? connection.get(LATER_TEMPLATE)
+                : connection.get(TEMPLATE);
+        var template = CallTemplate.parse(text, VARIABLES);
+        var body = method.equals("DELETE") ? "" : template.fill(all);
+        var path = CallTemplate.path(connection.get(later ? LATER_PATH : PATH), all);
+        return new Ask(what, key, path, body, method, template.type(), Signature.of(connection, body));
+    }
+
+    private static String read(Connection connection, String answer) {
+        var path = connection.get(ID_PATH);
+        if (path.isEmpty() || answer.isBlank()) return "";
+        try {
+            Object found = JsonPath.read(answer, path);
+            return found == null ? "" : String.valueOf(found);
+        } catch (InvalidPathException | IllegalArgumentException | ClassCastException none) {
+            // It was taken; that it cannot be changed there later is no reason to send it again.
+            return "";
+        }
+    }
+
+    @Override
+    public String sort() {
+        return SORT;
+    }
+
+    @Override
+    public Ask trial(Connection connection) {
+        return trial(connection, "somebody");
+    }
+
+    @Override
+    public Ask trial(Connection connection, Person by) {
+        return trial(connection, by.name());
+    }
+
+    private static Ask trial(Connection connection, String who) {
+        var values = Map.of(
+                "title", "Test by " + who + ": Morvet can tell you here of cases",
+                "text", "This is a test. There is nothing to do.",
+                "state", "over",
+                "severity", "notice",
+                "test", "true");
+        return ask("tried", connection, values, "try-" + System.nanoTime(), "", false);
+    }
+
+    @Override
+    public String reads(Connection connection, String answer) {
+        var id = read(connection, answer);
+        return id.isEmpty()
+                ? "it was taken; what comes later will be another item there."
+                : "it is called " + id + " there.";
+    }
+}

@@ -1,0 +1,122 @@
+package app.morvet.core.callouts;
+
+import app.morvet.core.alert.Severity;
+import app.morvet.core.estate.Scope;
+import app.morvet.core.guard.Hours;
+import app.morvet.core.guard.Spans;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.function.Function;
+import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Who is told of what, in which steps if nobody takes it.
+ *
+ * @param from     how bad a case is at least
+ * @param scope    what it is about
+ * @param hours    when; null is always
+ * @param steps    one after the other, until somebody has it
+ * @param again    after the last step all are told again so often, until somebody has it; null is never
+ * @param over     whether all who were told hear that it is over
+ * @param goesOn   whether the rules after this one are asked as well
+ */
+public record CallOutRule(
+        String name,
+        Happening when,
+        Severity from,
+        Scope scope,
+        @Nullable Hours hours,
+        List<Step> steps,
+        @Nullable Duration again,
+        boolean over,
+        boolean goesOn) {
+    public static final int MOST_STEPS = 8;
+    private static final Duration SHORTEST_AGAIN = Duration.ofMinutes(5);
+
+    public CallOutRule {
+        if (name.isBlank() || name.length() > 100)
+            throw new IllegalArgumentException("a rule has a name of at most 100 letters");
+        steps = List.copyOf(steps);
+        if (steps.isEmpty()) throw new IllegalArgumentException("a rule has a step at least: say who is told");
+        if (steps.size() > MOST_STEPS) throw new IllegalArgumentException("a rule has 8 steps at most");
+        for (var step : steps.subList(1, steps.size()))
+            if (step.after().isZero())
+                throw new IllegalArgumentException("say how long whoever is told before has to take it");
+        if (again != null && again.compareTo(SHORTEST_AGAIN) < 0)
+            throw new IllegalArgumentException("people are told again every 5 min at most");
+        if (when == Happening.OVER && (steps.size() > 1 || again != null))
+            throw new IllegalArgumentException("what is over is told once: there is nothing left to take");
+    }
+
+    /**
+     * Something that happened to a case.
+     *
+     * @param severity how bad it is
+     * @param before   the worst that it has been since it was last over; null where it is new
+     * @param about    what it is about
+     */
+    public record Occasion(
+            Happening what, Severity severity, @Nullable Severity before, Collection<Scope.Facts> about, Instant at) {}
+
+    /** Whether people are told of it by this rule. */
+    public boolean takes(Occasion one) {
+        return one.what() == when
+                && atLeast(one.severity())
+                // What was told when it came to be so bad is not told again because it comes to be so again.
+                && (when != Happening.OPENED || one.before() == null || !atLeast(one.before()))
+                && one.about().stream().anyMatch(scope::takes)
+                && (hours == null || hours.apply(one.at()));
+    }
+
+    private boolean atLeast(Severity severity) {
+        return severity.compareTo(from) >= 0;
+    }
+
+    /** Which of some rules, in their order, take something that happened: the first, and those after it as long as they go on. */
+    public static <R> List<R> taking(List<R> rules, Function<R, CallOutRule> rule, Occasion one) {
+        var taking = new ArrayList<R>();
+        for (var it : rules) {
+            if (!rule.apply(it).takes(one)) continue;
+            taking.add(it);
+            if (!rule.apply(it).goesOn()) break;
+        }
+        return taking;
+    }
+
+    /**
+     * {@code When a critical case of each tier 1 component opens, tell the first line of its team by text message, else by mail; if
+     * nobody has it after 15 min, the second line of its team by mail. Tell all who were told when it is over.}
+     *
+     * @param keys gives the name that people know for the key of an application or a component
+     */
+    public String sentence(UnaryOperator<String> keys, Whom.Names names) {
+        var text = new StringBuilder("When a %s of %s %s%s, tell "
+                .formatted(
+                        from == Severity.CRITICAL ? "critical case" : "case that is " + from.word() + " or worse",
+                        scope.words(keys),
+                        when.words(),
+                        hours == null ? "" : " " + Hours.words(hours)));
+        for (int place = 0; place < steps.size(); place++) {
+            var step = steps.get(place);
+            if (place > 0)
+                text.append("; if nobody has it after ")
+                        .append(Spans.words(step.after()))
+                        .append(", ");
+            text.append(step.words(names));
+            if (place == 0 && !step.after().isZero())
+                text.append(", unless somebody has it within ").append(Spans.words(step.after()));
+        }
+        text.append('.');
+        if (again != null)
+            text.append(" Tell them all again every ")
+                    .append(Spans.words(again))
+                    .append(" until somebody has it.");
+        if (over) text.append(" Tell all who were told when it is over.");
+        if (goesOn) text.append(" Ask the rules after this one as well.");
+        return text.toString();
+    }
+}
