@@ -25,6 +25,11 @@ public final class DeskDouble {
 
     private record Answer(int status, String body) {}
 
+    /** A request to one of the paths that {@link #answer} knows. */
+    public record Heard(String method, String path, Map<String, String> headers, String body) {}
+
+    private final List<Heard> heard = new CopyOnWriteArrayList<>();
+
     private final Map<String, Answer> answers = new ConcurrentHashMap<>();
     private final HttpServer server;
 
@@ -60,9 +65,18 @@ public final class DeskDouble {
         if (answers.put(path, answer) == null)
             server.createContext(path, exchange -> {
                 var now = answers.get(path);
-                exchange.getRequestBody().readAllBytes();
+                var headers = new java.util.TreeMap<String, String>(String.CASE_INSENSITIVE_ORDER);
+                exchange.getRequestHeaders().forEach((name, values) -> headers.put(name, values.getFirst()));
+                var told = new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
+                heard.add(new Heard(
+                        exchange.getRequestMethod(), exchange.getRequestURI().getRawPath(), headers, told));
                 reply(exchange, now.status(), now.body());
             });
+    }
+
+    /** What was asked at paths that begin so, the first first. */
+    public List<Heard> heard(String path) {
+        return heard.stream().filter(one -> one.path().startsWith(path)).toList();
     }
 
     /** What the desk says of a ticket from now on: {@code {"word": …, "why": …}}. */

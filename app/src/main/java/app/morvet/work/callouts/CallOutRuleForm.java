@@ -35,7 +35,6 @@ final class CallOutRuleForm {
         var fields = new HashMap<>(ScopeForm.fields(rule.scope()));
         fields.put("name", rule.name());
         fields.put("when", rule.when().name());
-        // The scope has a field "from" of nothing, so this one has a name of its own.
         fields.put("severity", rule.from().name());
         var hours = rule.hours();
         fields.put("hours", hours == null ? "" : "some");
@@ -45,7 +44,7 @@ final class CallOutRuleForm {
             fields.put("on" + day(day), hours == null || hours.days().contains(day) ? "yes" : "");
         for (int place = 0; place < CallOutRule.MOST_STEPS; place++) {
             var step = place < rule.steps().size() ? rule.steps().get(place) : null;
-            fields.put("after" + place, step == null ? "" : Spans.words(step.after()));
+            fields.put("after" + place, step == null || step.after().isZero() ? "" : Spans.words(step.after()));
             fields.put("whom" + place, step == null ? "" : whom(step.whom()));
             fields.put("address" + place, step != null && step.whom() instanceof Whom.Address(String mail) ? mail : "");
             fields.put("ways" + place, step == null ? "" : ways(step.ways()));

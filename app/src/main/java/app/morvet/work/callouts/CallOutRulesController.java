@@ -29,7 +29,6 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
-import org.springframework.transaction.annotation.Transactional;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -111,7 +110,7 @@ class CallOutRulesController {
         model.addAttribute(
                 "rules",
                 IntStream.range(0, all.size())
-                        .mapToObj(place -> row(all, place, would.byRule().get(place)))
+                        .mapToObj(place -> row(all, place, would.by(place)))
                         .toList());
         model.addAttribute("means", means("", -1, would));
         return "callout-rules";
@@ -133,10 +132,10 @@ class CallOutRulesController {
         double weeks = RuleRehearsal.SPAN.toDays() / 7.0;
         return new Means(
                 sentence,
-                place < 0 ? -1 : would.byRule().get(place),
-                would.messages(),
+                place < 0 ? -1 : would.by(place),
+                would.messages().size(),
                 would.cases(),
-                would.people().stream()
+                would.people(place).stream()
                         .limit(SHOWN)
                         .map(one -> new OftenRow(one.name(), "%.1f".formatted(one.messages() / weeks), one.atNight()))
                         .toList(),
@@ -335,8 +334,7 @@ class CallOutRulesController {
 
     /** Tells whoever is told first, marked as a test, the whole way. */
     @PostMapping("/callouts/rules/{id:\\d{1,18}}/test")
-    @Transactional
-    public String test(
+    String test(
             @PathVariable long id,
             @RequestParam(defaultValue = "0") long team,
             @AuthenticationPrincipal Person by,

@@ -27,6 +27,7 @@ import app.morvet.work.cases.CaseTurned;
 import app.morvet.work.cases.WorkCase;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -135,7 +136,9 @@ class CallOuts implements Errand {
         errands.at(again.at(), NEXT, "" + again.caseId());
     }
 
-    private void happened(Happening what, WorkCase one, Severity severity, @Nullable Severity before, Instant at) {
+    private void happened(Happening what, WorkCase one, Severity severity, @Nullable Severity before, Instant when) {
+        // As the store keeps it, so that what is due at once is due now.
+        var at = when.truncatedTo(ChronoUnit.MICROS);
         var occasion = new CallOutRule.Occasion(what, severity, before, factsOf(one), at);
         var taking = CallOutRule.taking(rules.all(), CallOutRules.Stored::rule, occasion);
         for (var rule : taking) courses.start(rule.id(), one.id(), what, at);

@@ -35,15 +35,32 @@ class RuleRehearsal {
     /** @param at when it opened as a critical one */
     record Untold(long id, String headline, Instant at) {}
 
+    private record Message(int rule, String who, boolean atNight) {}
+
     /**
-     * @param byRule   how many messages each rule would have sent, by its place
-     * @param people   who would have been told how often, the most first
+     * @param messages that would have been sent
+     * @param names    of those who would have been told
      * @param untold   critical cases of which nobody would have heard, the latest first
      * @param cases    how many cases were gone through
      */
-    record Result(List<Integer> byRule, List<Often> people, List<Untold> untold, int cases) {
-        int messages() {
-            return byRule.stream().mapToInt(Integer::intValue).sum();
+    record Result(List<Message> messages, Map<String, String> names, List<Untold> untold, int cases) {
+        int by(int rule) {
+            return (int) messages.stream().filter(one -> one.rule() == rule).count();
+        }
+
+        /** Who would have been told how often by a rule, or by all where it is less than 0; the most first. */
+        List<Often> people(int rule) {
+            var often = new HashMap<String, int[]>();
+            for (var one : messages) {
+                if (rule >= 0 && one.rule() != rule) continue;
+                var count = often.computeIfAbsent(one.who(), it -> new int[2]);
+                count[0]++;
+                if (one.atNight()) count[1]++;
+            }
+            return often.entrySet().stream()
+                    .map(one -> new Often(names.get(one.getKey()), one.getValue()[0], one.getValue()[1]))
+                    .sorted(Comparator.comparingInt(Often::messages).reversed().thenComparing(Often::name))
+                    .toList();
         }
     }
 
@@ -76,33 +93,18 @@ class RuleRehearsal {
         });
         var people = recipients.now();
         var names = new HashMap<String, String>();
-        var often = new HashMap<String, int[]>();
-        var byRule = new int[rules.size()];
+        var messages = new ArrayList<Message>();
         var untold = new ArrayList<Untold>();
         turns.forEach((id, events) -> {
             var one = known.get(id);
             if (one == null) return;
             var told = rehearsed(rules, one, new CaseStory(events), people, names, now);
-            for (var message : told.messages()) {
-                byRule[message.rule()]++;
-                var count = often.computeIfAbsent(message.call().who(), it -> new int[2]);
-                count[0]++;
-                if (atNight(message.at())) count[1]++;
-            }
+            for (var it : told.messages())
+                messages.add(new Message(it.rule(), it.call().who(), atNight(it.at())));
             told.untold().forEach(at -> untold.add(new Untold(id, one.headline(), at)));
         });
-        return new Result(
-                java.util.Arrays.stream(byRule).boxed().toList(),
-                often.entrySet().stream()
-                        .map(one -> new Often(names.get(one.getKey()), one.getValue()[0], one.getValue()[1]))
-                        .sorted(Comparator.comparingInt(Often::messages)
-                                .reversed()
-                                .thenComparing(Often::name))
-                        .toList(),
-                untold.stream()
-                        .sorted(Comparator.comparing(Untold::at).reversed())
-                        .toList(),
-                turns.size());
+        untold.sort(Comparator.comparing(Untold::at).reversed());
+        return new Result(messages, names, untold, turns.size());
     }
 
     private Rehearsal.Told rehearsed(

@@ -7,7 +7,6 @@ import app.morvet.ground.page.Times;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Tries a rule: whoever is told first is told, by the way that they would be, and the message says that it is a test. */
@@ -31,8 +30,8 @@ class RuleTests {
      * @param owner as if it were about something of theirs; null where it is nobody's
      * @throws IllegalArgumentException where nobody can be told; says why
      */
-    @Transactional(propagation = Propagation.MANDATORY)
-    void run(CallOutRules.Stored rule, Estate.@Nullable Team owner, Person by) {
+    @Transactional
+    public void run(CallOutRules.Stored rule, Estate.@Nullable Team owner, Person by) {
         var now = times.now();
         var known = recipients.now();
         var missing = new java.util.ArrayList<String>();

@@ -4,40 +4,21 @@ import static app.morvet.core.alert.Severity.CRITICAL;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.Browser;
-import app.morvet.ToldAlerts;
-import app.morvet.core.duty.Turns;
-import app.morvet.ground.access.People;
-import app.morvet.ground.duty.Rotas;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDate;
-import java.time.LocalTime;
-import java.time.ZoneId;
 import java.util.Arrays;
-import java.util.List;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 
 /** A critical case is told to one after the other until somebody has it; they take it by the link in the mail. */
-class UntilSomebodyHasItTest extends ToldAlerts {
-    private static final ZoneId ZONE = ZoneId.of("Europe/Helsinki");
+class UntilSomebodyHasItTest extends ToldPeople {
     private static final Pattern LINK = Pattern.compile("/take/([A-Za-z0-9_-]{16})");
-
-    @Autowired
-    private People everybody;
-
-    @Autowired
-    private Rotas rotas;
-
-    @Autowired
-    private CallOuts callOuts;
 
     @Autowired
     private CallOutController page;
 
-    private Subject host;
     private long first;
     private long second;
     private long guard;
@@ -46,57 +27,14 @@ class UntilSomebodyHasItTest extends ToldAlerts {
     @BeforeEach
     void twoLines() {
         host = component("host");
-        first = onDuty(0, "Otso");
-        second = onDuty(1, "Linnea");
+        first = onDuty(0, "Otso", "");
+        second = onDuty(1, "Linnea", "");
         guard = guard("critical");
         minute = (int) Duration.between(T, Instant.now()).toMinutes();
     }
 
-    private long onDuty(int line, String name) {
-        var login = host.key() + "-" + name.toLowerCase(java.util.Locale.ROOT);
-        long id = everybody.addMember(login, name + " of " + host.key(), login + "@sundrava.example", "");
-        rotas.join(host.team(), id, null);
-        rotas.set(
-                host.team(),
-                rotas.of(host.team()).version(),
-                ZONE,
-                line,
-                new Turns(
-                        LocalDate.now(ZONE).minusDays(1), LocalTime.MIDNIGHT, Turns.Every.WEEKS, 1, List.of(id), null),
-                null);
-        return id;
-    }
-
-    private String mail(long person) {
-        return everybody.card(person).orElseThrow().mail();
-    }
-
     private void critical() {
         raised(guard, host, minute, CRITICAL, 9);
-    }
-
-    private long caseId() {
-        return (Long) caseOf(host).get("id");
-    }
-
-    /** To whom, in the order in which they were told. */
-    private List<String> told(String about) {
-        return jdbc.sql("select recipient from delivery where case_id = :id and about = :about order by made_at")
-                .param("id", caseId())
-                .param("about", about)
-                .query(String.class)
-                .list();
-    }
-
-    /** As if all that was told had been so much earlier. */
-    private void later(int minutes) {
-        for (var what :
-                List.of("delivery set made_at = made_at", "call_out_course set at = at", "case_turn set at = at"))
-            jdbc.sql("update " + what + " - make_interval(mins => :minutes) where case_id = :id")
-                    .param("minutes", minutes)
-                    .param("id", caseId())
-                    .update();
-        callOuts.run("" + caseId());
     }
 
     private String code(long person) throws Exception {

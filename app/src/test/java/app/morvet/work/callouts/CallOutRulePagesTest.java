@@ -1,0 +1,172 @@
+package app.morvet.work.callouts;
+
+import static app.morvet.core.alert.Severity.CRITICAL;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.Browser;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.Map;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+/** Rules as leads make them, with what each would have told; and who would be told of anything. */
+class CallOutRulePagesTest extends ToldPeople {
+    private Browser lead;
+    private long first;
+
+    @BeforeEach
+    void somebodyOnDuty() throws Exception {
+        host = component("host");
+        first = onDuty(0, "Otso", "");
+        lead = loggedIn("lead");
+    }
+
+    /** The form of a new rule for the host. */
+    private Map<String, String> form(String name) throws Exception {
+        var page = lead.page("/callouts/rules/new");
+        var fields = new HashMap<String, String>();
+        page.select("main form").first().select("input[name], select[name]").forEach(one -> {
+            if (one.attr("type").equals("checkbox") && !one.hasAttr("checked")) return;
+            var chosen = one.select("option[selected]").first();
+            fields.put(
+                    one.attr("name"),
+                    one.tagName().equals("select")
+                            ? chosen == null ? one.select("option").first().val() : chosen.val()
+                            : one.val());
+        });
+        fields.remove("_csrf");
+        fields.put("name", name);
+        fields.put("pattern", host.key());
+        return fields;
+    }
+
+    @Test
+    void aRuleIsMadeAsASentenceAndStandsInItsPlace() throws Exception {
+        var fields = form("Night of " + host.key());
+        fields.put("whom2", "address");
+        fields.put("address2", "night@sundrava.example");
+        fields.put("after2", "20 min");
+        fields.put("ways2", "MAIL");
+        fields.put("again", "30 min");
+        assertThat(Browser.to(lead.post("/callouts/rules/save", fields))).isEqualTo("/callouts/rules");
+        var shown = lead.page("/callouts/rules");
+        var rows = shown.select(".rules-in-order li");
+        assertThat(rows.last().select("h2").text()).isEqualTo("Any other critical case");
+        assertThat(rows.get(rows.size() - 2).text())
+                .contains("Night of " + host.key())
+                .contains(
+                        "When a critical case of The " + host.key()
+                                + " opens, tell the first line of its team by text message, else by mail;"
+                                + " if nobody has it after 15 min, the second line of its team by text message, else by mail;"
+                                + " if nobody has it after 20 min, night@sundrava.example by mail. Tell them all again every 30 min");
+    }
+
+    @Test
+    void whatCannotBeIsSaidWithItsStepAndNothingTypedIsLost() throws Exception {
+        var fields = form("Wrong");
+        fields.put("after1", "soon");
+        var answer = lead.post("/callouts/rules/save", fields);
+        assertThat(answer.statusCode()).isEqualTo(422);
+        var page = Browser.shown(answer, 422);
+        assertThat(page.select(".refusal").first().text())
+                .isEqualTo("Step 2: \"soon\" is not a duration; write it such as 15 min, 3 h or 2 days.");
+        assertThat(page.select("[name=after1]").val()).isEqualTo("soon");
+        assertThat(page.select("[name=name]").val()).isEqualTo("Wrong");
+        fields.put("after1", "");
+        assertThat(lead.post("/callouts/rules/preview", fields).body())
+                .contains("Say how long whoever is told before has to take it.");
+    }
+
+    @Test
+    void aPreviewSaysWhomItWouldHaveToldAndOfWhatNobodyWouldHaveHeard() throws Exception {
+        int minute = (int) Duration.between(T, Instant.now()).toMinutes();
+        raised(guard("Hot"), host, minute - 60, CRITICAL, 9);
+        var one = theCase(host);
+        cases.take(one.id(), one.version(), person("analyst"), at(minute - 55));
+        var fields = form("Preview");
+        var text =
+                Browser.shown(lead.post("/callouts/rules/preview", fields), 200).text();
+        assertThat(text).contains("1 message by this rule", "Otso of " + host.key());
+        // A mail to nobody: whoever is on duty has no telephone, and there is no gateway.
+        fields.put("ways0", "TEXT");
+        fields.put("whom1", "");
+        text = Browser.shown(lead.post("/callouts/rules/preview", fields), 200).text();
+        assertThat(text).contains("Nobody would have heard of:", one.headline()).contains("0 messages by this rule");
+    }
+
+    @Test
+    void analystsSeeRulesAndLeadsMakeThem() throws Exception {
+        var analyst = loggedIn("analyst");
+        assertThat(analyst.page("/callouts/rules").select("a.btn")).isEmpty();
+        assertThat(analyst.post("/callouts/rules/save", form("Mine")).statusCode())
+                .isEqualTo(403);
+        assertThat(analyst.post("/callouts/rules/preview", form("Mine")).statusCode())
+                .isEqualTo(200);
+    }
+
+    @Test
+    void theOrderIsChangedAndTheLastStaysTheLast() throws Exception {
+        lead.post("/callouts/rules/save", form("One of " + host.key()));
+        lead.post("/callouts/rules/save", form("Two of " + host.key()));
+        var ours = rulesOfCallOuts.all().stream()
+                .filter(one -> one.rule().name().endsWith(" of " + host.key()))
+                .toList();
+        lead.post("/callouts/rules/" + ours.getLast().id() + "/move", Map.of("to", "up"));
+        assertThat(rulesOfCallOuts.all().stream()
+                        .map(one -> one.rule().name())
+                        .filter(name -> name.endsWith(" of " + host.key())))
+                .containsExactly("Two of " + host.key(), "One of " + host.key());
+        lead.post("/callouts/rules/" + ours.getFirst().id() + "/move", Map.of("to", "down"));
+        assertThat(rulesOfCallOuts.all().getLast().catches()).isTrue();
+        lead.post("/callouts/rules/" + ours.getLast().id() + "/delete", Map.of("version", "1"));
+        assertThat(rulesOfCallOuts.all())
+                .noneMatch(one -> one.id() == ours.getLast().id());
+        assertThat(lead.get("/callouts/rules/" + ours.getLast().id()).statusCode())
+                .isEqualTo(404);
+    }
+
+    @Test
+    void whoWouldBeToldIsSaidWithTheReason() throws Exception {
+        var page = lead.page("/callouts/who?pattern=" + host.key());
+        assertThat(page.text())
+                .contains("a host of Team of " + host.key())
+                .contains("Any other critical case")
+                .contains("Otso of " + host.key() + " by mail to " + mail(first))
+                .contains("nobody: nobody is on duty in the second line of Team of " + host.key());
+        assertThat(lead.page("/callouts/who?pattern=" + host.key() + "&severity=WARNING")
+                        .text())
+                .contains("Nobody: no rule takes it.");
+        assertThat(lead.page("/callouts/who?pattern=nothing-like-it")
+                        .select("[role=alert]")
+                        .text())
+                .contains("There is no component \"nothing-like-it\".");
+    }
+
+    @Test
+    void aRuleIsTriedTheWholeWay() throws Exception {
+        lead.post("/callouts/rules/save", form("Tried of " + host.key()));
+        long id = rulesOfCallOuts.all().stream()
+                .filter(one -> one.rule().name().equals("Tried of " + host.key()))
+                .findFirst()
+                .orElseThrow()
+                .id();
+        lead.post("/callouts/rules/" + id + "/test", Map.of("team", "" + host.team()));
+        eventually(() -> {
+            var mails = MAIL.getReceivedMessagesForDomain(mail(first));
+            assertThat(mails).hasSize(1);
+            assertThat(mails[0].getSubject()).startsWith("Test of the call-out rule");
+            assertThat(mails[0].getContent().toString())
+                    .contains("There is nothing to do")
+                    .doesNotContain("/take/");
+        });
+        eventually(() -> assertThat(
+                        lead.page("/callouts/rules/" + id).select("#tests").text())
+                .contains(mail(first) + " by mail", "sent"));
+        var nobody = component("host");
+        var answer = lead.post("/callouts/rules/" + id + "/test", Map.of("team", "" + nobody.team()));
+        assertThat(answer.statusCode()).isEqualTo(422);
+        assertThat(answer.body()).contains("Nobody would be told: nobody is on duty in the first line of");
+    }
+}
