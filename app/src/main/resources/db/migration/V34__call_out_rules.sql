@@ -84,8 +84,10 @@ create table delivery_try (
     at          timestamptz not null,
     way         text        not null,
     recipient   text        not null,
-    done        boolean     not null,
+    -- Refused is what trying again does not help.
+    outcome     text        not null check (outcome in ('TAKEN', 'FAILED', 'REFUSED')),
     words       text        not null,
     millis      bigint      not null
 );
 create index delivery_try_by_delivery on delivery_try (delivery_id, at);
+create index delivery_try_by_outcome on delivery_try (way, outcome, at);

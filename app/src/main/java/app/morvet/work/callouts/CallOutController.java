@@ -130,7 +130,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
                                 times.exact(one.at()),
                                 one.way().words(),
                                 one.recipient(),
-                                one.done(),
+                                one.outcome() == DeliveryStore.Outcome.TAKEN,
                                 one.words(),
                                 "%,d ms".formatted(one.took().toMillis())))
                         .toList());
@@ -189,27 +189,23 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
                 "What could not be delivered and was given up.",
                 Map.of("of", "call-outs"),
                 false,
-                store.troubles().stream()
-                        .mapToLong(DeliveryStore.Trouble::givenUp)
-                        .sum()));
+                store.givenUp().values().stream().mapToLong(Long::longValue).sum()));
     }
 
     @Override
     public List<NowItem> now() {
         var items = new ArrayList<NowItem>();
-        for (var trouble : store.troubles()) {
-            var way = trouble.way().words();
-            if (trouble.waiting() > 0)
-                items.add(new NowItem(
+        for (var one : store.failing(times.now()))
+            items.add(new NowItem(
+                    "critical",
+                    one.way().words() + " failing since " + times.of(one.since())
+                            + (one.waiting() > 0 ? ", " + one.waiting() + " waiting" : ""),
+                    "/callouts?show=waiting"));
+        store.givenUp()
+                .forEach((way, count) -> items.add(new NowItem(
                         "critical",
-                        way + " failing since " + times.of(trouble.since()) + ", " + trouble.waiting() + " waiting",
-                        "/callouts?show=waiting"));
-            if (trouble.givenUp() > 0)
-                items.add(new NowItem(
-                        "critical",
-                        trouble.givenUp() + " " + way + (trouble.givenUp() == 1 ? "" : "s") + " not delivered",
-                        "/callouts?show=waiting"));
-        }
+                        count + " " + way.words() + (count == 1 ? "" : "s") + " not delivered",
+                        "/callouts?show=waiting")));
         long unheard = callOuts.unheard().size();
         if (unheard > 0)
             items.add(new NowItem(

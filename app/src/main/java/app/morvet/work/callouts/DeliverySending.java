@@ -95,16 +95,16 @@ class DeliverySending implements Errand {
         var now = times.now();
         transaction.executeWithoutResult(status -> {
             store.sent(delivery.id(), outsideId, now);
-            tried(delivery, true, "taken", now, took);
+            tried(delivery, DeliveryStore.Outcome.TAKEN, "taken", now, took);
             log(delivery, words(delivery), now);
             live.changed(topic(delivery.of()));
             live.changed("now");
         });
     }
 
-    private void tried(Delivery delivery, boolean done, String words, Instant now, Duration took) {
+    private void tried(Delivery delivery, DeliveryStore.Outcome outcome, String words, Instant now, Duration took) {
         var hop = delivery.to().hop();
-        store.tried(delivery.id(), new DeliveryStore.Try(now, hop.way(), hop.address(), done, words, took));
+        store.tried(delivery.id(), new DeliveryStore.Try(now, hop.way(), hop.address(), outcome, words, took));
     }
 
     /** Where what became of it is seen. */
@@ -147,7 +147,7 @@ class DeliverySending implements Errand {
         var now = times.now();
         var words = failed.words();
         boolean turns = !delivery.to().further().isEmpty() && (failed.lasting() || delivery.failures() + 1 >= TRIES);
-        if (turns) return turned(delivery, words, now, took);
+        if (turns) return turned(delivery, failed, now, took);
         var firstTry = delivery.firstTry() == null ? now : delivery.firstTry();
         boolean givenUp = failed.lasting() || BACK_OFF.exhausted(Duration.between(firstTry, now));
         var next = givenUp ? Optional.<Instant>empty() : Optional.of(now.plus(BACK_OFF.after(delivery.failures() + 1)));
@@ -159,7 +159,7 @@ class DeliverySending implements Errand {
                     now,
                     next.orElse(null),
                     words);
-            tried(delivery, false, words, now, took);
+            tried(delivery, outcome(failed), words, now, took);
             if (givenUp) log(delivery, what + " could not be delivered: " + words, now);
             else if (delivery.failures() == 0) log(delivery, what + " waits: " + words, now);
             // Whoever cannot be reached is not waited for.
@@ -170,14 +170,15 @@ class DeliverySending implements Errand {
         return next;
     }
 
-    private Optional<Instant> turned(Delivery delivery, String words, Instant now, Duration took) {
+    private Optional<Instant> turned(Delivery delivery, Channel.Undelivered failed, Instant now, Duration took) {
+        var words = failed.words();
         var further = delivery.to().further();
         var to = new Delivery.To(
                 delivery.to().team(), delivery.to().person(), further.getFirst(), further.subList(1, further.size()));
         var hop = delivery.to().hop();
         transaction.executeWithoutResult(status -> {
             store.turned(delivery.id(), to, now, words);
-            tried(delivery, false, words, now, took);
+            tried(delivery, outcome(failed), words, now, took);
             log(
                     delivery,
                     "The %s to %s does not get through (%s); it goes to %s by %s"
@@ -191,6 +192,10 @@ class DeliverySending implements Errand {
             tellPages(delivery);
         });
         return Optional.of(now);
+    }
+
+    private static DeliveryStore.Outcome outcome(Channel.Undelivered failed) {
+        return failed.lasting() ? DeliveryStore.Outcome.REFUSED : DeliveryStore.Outcome.FAILED;
     }
 
     private void tellPages(Delivery delivery) {

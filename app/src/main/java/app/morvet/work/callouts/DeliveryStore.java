@@ -7,7 +7,9 @@ import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
@@ -261,23 +263,34 @@ class DeliveryStore {
 
     record Often(long person, long times) {}
 
-    /** By way: how many wait after a failed try, since when the oldest of them does, and how many were given up. */
-    List<Trouble> troubles() {
+    /** Ways that take nothing just now: since when, by the last hour's tries; and how many wait for them. */
+    List<Failing> failing(Instant now) {
         return jdbc.sql(
                         """
-                        select way, count(*) filter (where state = 'WAITING' and failures > 0) as waiting,
-                               min(first_try) filter (where state = 'WAITING' and failures > 0) as since,
-                               count(*) filter (where state = 'GIVEN_UP') as given_up
-                          from delivery where state <> 'SENT' group by way order by way""")
-                .query((row, number) -> new Trouble(
-                        Way.valueOf(row.getString("way")),
-                        row.getLong("waiting"),
-                        Stamp.orNull(row, "since"),
-                        row.getLong("given_up")))
+                        select t.way, min(t.at) as since,
+                               (select count(*) from delivery d where d.state = 'WAITING' and d.failures > 0 and d.way = t.way) as waiting
+                          from delivery_try t
+                         where t.outcome = 'FAILED' and t.at > :day
+                           and t.at > coalesce((select max(at) from delivery_try s where s.way = t.way and s.outcome = 'TAKEN'), '-infinity')
+                         group by t.way having max(t.at) > :hour order by t.way""")
+                .param("day", Stamp.of(now.minus(Duration.ofDays(1))))
+                .param("hour", Stamp.of(now.minus(Duration.ofHours(1))))
+                .query((row, number) ->
+                        new Failing(Way.valueOf(row.getString("way")), Stamp.in(row, "since"), row.getLong("waiting")))
                 .list();
     }
 
-    record Trouble(Way way, long waiting, @Nullable Instant since, long givenUp) {}
+    record Failing(Way way, Instant since, long waiting) {}
+
+    /** How many were given up, by way. */
+    Map<Way, Long> givenUp() {
+        var found = new EnumMap<Way, Long>(Way.class);
+        jdbc.sql("select way, count(*) as n from delivery where state = 'GIVEN_UP' group by way")
+                .query(row -> {
+                    found.put(Way.valueOf(row.getString("way")), row.getLong("n"));
+                });
+        return found;
+    }
 
     /** @param outsideId what it is called where it was sent; empty where it has no name there */
     void sent(UUID id, String outsideId, Instant at) {
@@ -338,18 +351,25 @@ class DeliveryStore {
     }
 
     /** One try of a delivery. */
-    record Try(Instant at, Way way, String recipient, boolean done, String words, Duration took) {}
+    record Try(Instant at, Way way, String recipient, Outcome outcome, String words, Duration took) {}
+
+    enum Outcome {
+        TAKEN,
+        FAILED,
+        /** Trying again does not help. */
+        REFUSED
+    }
 
     void tried(UUID delivery, Try one) {
         jdbc.sql(
                         """
-                        insert into delivery_try (delivery_id, at, way, recipient, done, words, millis)
-                        values (:delivery, :at, :way, :recipient, :done, :words, :millis)""")
+                        insert into delivery_try (delivery_id, at, way, recipient, outcome, words, millis)
+                        values (:delivery, :at, :way, :recipient, :outcome, :words, :millis)""")
                 .param("delivery", delivery)
                 .param("at", Stamp.of(one.at()))
                 .param("way", one.way().name())
                 .param("recipient", one.recipient())
-                .param("done", one.done())
+                .param("outcome", one.outcome().name())
                 .param("words", one.words())
                 .param("millis", one.took().toMillis())
                 .update();
@@ -363,7 +383,7 @@ class DeliveryStore {
                         Stamp.in(row, "at"),
                         Way.valueOf(row.getString("way")),
                         row.getString("recipient"),
-                        row.getBoolean("done"),
+                        Outcome.valueOf(row.getString("outcome")),
                         row.getString("words"),
                         Duration.ofMillis(row.getLong("millis"))))
                 .list();

@@ -128,9 +128,9 @@ class OtherWaysTest extends ToldPeople {
                 .anyMatch(words -> words.startsWith("The text message to " + phone + " does not get through")
                         && words.endsWith("it goes to " + mail(first) + " by mail"));
         assertThat(deliveries.tries(delivery().id()).stream()
-                        .map(one -> one.way() + " " + one.done())
+                        .map(one -> one.way() + " " + one.outcome())
                         .toList())
-                .containsExactly("TEXT false", "TEXT false", "MAIL true");
+                .containsExactly("TEXT FAILED", "TEXT FAILED", "MAIL TAKEN");
         var keys = DESK.heard(texts).stream()
                 .map(one -> one.headers().get("Idempotency-Key"))
                 .distinct();
