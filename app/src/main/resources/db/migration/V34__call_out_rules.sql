@@ -50,7 +50,7 @@ alter table delivery
     add column round smallint,
     -- Whoever was told, by a name that stays whatever their address is.
     add column who text,
-    add column way text not null default 'MAIL' check (way in ('MAIL', 'TEXT', 'WEB')),
+    add column way text not null default 'MAIL' check (way in ('MAIL', 'TEXT', 'WEB', 'FILE', 'SYSLOG')),
     add column connection_id bigint references outside_connection,
     -- By which other ways it goes, each with its address, should this one fail.
     add column further text[] not null default '{}',

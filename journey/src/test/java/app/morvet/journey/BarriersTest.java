@@ -49,7 +49,19 @@ class BarriersTest extends InAHouse {
             look(page, first + "/handoff");
         }
         var page = pages.logIn("admin");
-        List.of("/login", "/cases", "/cases?show=settled", "/handoffs", "/callouts", "/search?q=failed", "/nowhere")
+        List.of(
+                        "/login",
+                        "/cases",
+                        "/cases?show=settled",
+                        "/handoffs",
+                        "/callouts",
+                        "/callouts/rules",
+                        "/callouts/rules/new",
+                        "/callouts/who?pattern=quay-04",
+                        "/setup/channels",
+                        "/setup/channels/one",
+                        "/search?q=failed",
+                        "/nowhere")
                 .forEach(path -> look(page, path));
         assertThat(wrong).isEmpty();
     }

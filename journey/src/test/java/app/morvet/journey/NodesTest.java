@@ -17,6 +17,7 @@ import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Function;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.MethodOrderer;
@@ -30,6 +31,11 @@ import org.junit.jupiter.api.TestMethodOrder;
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class NodesTest {
     private static final int NODES = 3;
+    private static final int STORM = 300;
+    private static final String OF_STORM =
+            """
+            select count(*) from delivery d join work_case c on c.id = d.case_id join component i on i.id = c.component_id
+             where i.key like 'storm-%' and d.about = 'OPENED'""";
 
     private House house;
     private Pages onTheSecond;
@@ -153,6 +159,59 @@ class NodesTest {
         assertThat(house.get(house.standIn("/desk")).body())
                 .containsOnlyOnce("id=\"SD-4101\"")
                 .doesNotContain("SD-4102");
+    }
+
+    /** Hundreds of cases at once, and a node that tells people of them dies in the middle: of every one somebody hears. */
+    @Test
+    @Order(3)
+    void ofEveryCaseOfAStormSomebodyIsToldThoughANodeDies() throws Exception {
+        house.untilReady();
+        until(() -> holders(house).equals("3"));
+        ruleForStorm(onTheSecond.logIn("lead"));
+        for (int round = 0; round < 7; round++) {
+            int of = round;
+            for (int from = 0; from < STORM; from += 50) {
+                var events = IntStream.range(from, from + 50)
+                        .mapToObj(one ->
+                                house.failed("storm-" + one, "s" + of, "no answer from the quay", "text/plain", ""))
+                        .collect(Collectors.joining(",", "[", "]"));
+                assertThat(house.send(round % NODES, events).statusCode()).isEqualTo(202);
+            }
+        }
+        until(() -> Integer.parseInt(house.one(OF_STORM + " and d.state = 'SENT'")) > 20);
+        int dead = Integer.parseInt(
+                house.one("select substr(split_part(holder, '/', 1), 5) from lease where name = 'failures'"));
+        house.kill(dead);
+        System.out.printf(
+                "the node dies when %s of %d are told%n", house.one(OF_STORM + " and d.state = 'SENT'"), STORM);
+        until(() -> house.one(OF_STORM + " and d.state = 'SENT'").equals("" + STORM));
+        assertThat(house.one(OF_STORM)).as("nobody is told of two for one").isEqualTo("" + STORM);
+        var arrived = Pattern.compile("case (\\d+)\\)")
+                .matcher(house.get(house.standIn("/mailbox")).body())
+                .results()
+                .map(one -> one.group(1))
+                .collect(Collectors.toSet());
+        assertThat(Set.of(house.one(
+                                "select string_agg(c.id::text, ',') from work_case c join component i on i.id = c.component_id"
+                                        + " where i.key like 'storm-%'")
+                        .split(",")))
+                .hasSize(STORM)
+                .allMatch(arrived::contains);
+        house.startAgain(dead);
+        house.untilReady();
+    }
+
+    private static void ruleForStorm(Page lead) {
+        lead.navigate("/callouts/rules/new");
+        lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Storm");
+        lead.getByLabel("Name or pattern").fill("storm-*");
+        lead.getByLabel("Step 1: who").selectOption("Minna Vesa");
+        lead.getByLabel("Step 1: by").selectOption("by mail");
+        lead.getByLabel("Step 2: who").selectOption("nobody further");
+        assertThat(lead.locator("#rule-means")).containsText("named storm-* opens, tell Minna Vesa by mail.");
+        lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save"))
+                .click();
+        assertThat(lead.locator(".rules-in-order")).containsText("tell Minna Vesa by mail.");
     }
 
     /** While the power is away nobody asks as fast as can be: that would only keep it from coming back. */

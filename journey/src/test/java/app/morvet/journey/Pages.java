@@ -41,20 +41,30 @@ final class Pages implements AutoCloseable {
     }
 
     Page logIn(String login, ColorScheme scheme) {
+        var page = fresh(login, scheme);
+        page.navigate("/login");
+        logIn(page, login);
+        return page;
+    }
+
+    /** Of somebody who is not logged in. */
+    Page anybody() {
+        return fresh("anybody", ColorScheme.LIGHT);
+    }
+
+    private Page fresh(String who, ColorScheme scheme) {
         BrowserContext context = browser.newContext(new Browser.NewContextOptions()
                 .setViewportSize(1280, 800)
                 .setColorScheme(scheme)
                 .setBaseURL(address));
         context.setDefaultTimeout(PATIENCE_MILLIS);
         var page = context.newPage();
-        page.onPageError(error -> wrong.add(login + ": " + error));
+        page.onPageError(error -> wrong.add(who + ": " + error));
         page.onConsoleMessage(message -> {
             if (message.type().equals("error")
                     && !message.text().contains("status of 4")
-                    && !message.text().contains("Status Error Code 4")) wrong.add(login + ": " + message.text());
+                    && !message.text().contains("Status Error Code 4")) wrong.add(who + ": " + message.text());
         });
-        page.navigate("/login");
-        logIn(page, login);
         return page;
     }
 

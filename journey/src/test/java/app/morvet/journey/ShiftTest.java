@@ -13,7 +13,7 @@ import org.junit.jupiter.api.Test;
 /** A shift, in a browser, by what a person sees: failures that become cases, and what comes back of them. */
 class ShiftTest extends InAHouse {
     /** A guard that raises at a handful of failures and clears within a minute, so that a test can see the end. */
-    private static void quickGuard(Page lead, String interfaceName) {
+    static void quickGuard(Page lead, String interfaceName) {
         lead.navigate("/guards/new");
         lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Quick one on " + interfaceName);
         lead.getByLabel("Name or pattern").fill(interfaceName);

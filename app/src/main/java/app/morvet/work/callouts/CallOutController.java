@@ -1,6 +1,5 @@
 package app.morvet.work.callouts;
 
-import app.morvet.core.callouts.Way;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
@@ -237,8 +236,8 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
                 },
                 one.state().words(),
                 to.hop().way().words(),
-                to.hop().way() == Way.WEB ? "" : one.recipient(),
-                to.hop().way() == Way.WEB
+                to.hop().way().isPersonal() ? one.recipient() : "",
+                !to.hop().way().isPersonal()
                         ? one.recipient()
                         : to.person() != null
                                 ? names.getOrDefault(to.person(), "somebody")

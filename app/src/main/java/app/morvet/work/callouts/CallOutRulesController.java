@@ -15,7 +15,7 @@ import app.morvet.ground.connections.Connections;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.estate.Scopes;
 import app.morvet.ground.page.Times;
-import app.morvet.work.channels.WebCalls;
+import app.morvet.work.channels.Outside;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.DayOfWeek;
 import java.time.Duration;
@@ -77,6 +77,7 @@ class CallOutRulesController {
     private final Estate estate;
     private final People people;
     private final Connections connections;
+    private final List<Outside> outside;
     private final Times times;
 
     CallOutRulesController(
@@ -87,6 +88,7 @@ class CallOutRulesController {
             Estate estate,
             People people,
             Connections connections,
+            List<Outside> outside,
             Times times) {
         this.rules = rules;
         this.rehearsal = rehearsal;
@@ -95,6 +97,7 @@ class CallOutRulesController {
         this.estate = estate;
         this.people = people;
         this.connections = connections;
+        this.outside = outside;
         this.times = times;
     }
 
@@ -254,7 +257,8 @@ class CallOutRulesController {
         groups.add(new Group(
                 "Outside",
                 java.util.stream.Stream.concat(
-                                connections.of(WebCalls.SORT).stream()
+                                outside.stream()
+                                        .flatMap(kind -> connections.of(kind.kind()).stream())
                                         .map(one -> new Choice(new Whom.Outside(one.id()).code(), one.name())),
                                 java.util.stream.Stream.of(new Choice(CallOutRuleForm.ADDRESS, "a mail address")))
                         .toList()));

@@ -2,10 +2,11 @@ package app.morvet.work.callouts;
 
 import app.morvet.core.callouts.Way;
 import java.time.Instant;
+import java.util.Set;
 
-/** A way to tell somebody; a bean for each. */
+/** How somebody is told, by a way or some; a bean for each. */
 interface Channel {
-    Way way();
+    Set<Way> ways();
 
     /**
      * Tells it, outside of any transaction. Each try of one delivery bears the same id, so that one that is told once more after a crash

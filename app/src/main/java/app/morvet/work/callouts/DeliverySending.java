@@ -11,12 +11,11 @@ import app.morvet.sources.vendors.Vendors;
 import app.morvet.work.cases.CaseBook;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
-import java.util.function.Function;
-import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -51,7 +50,8 @@ class DeliverySending implements Errand {
             Live live,
             Times times) {
         this.store = store;
-        this.channels = channels.stream().collect(Collectors.toMap(Channel::way, Function.identity()));
+        this.channels = new EnumMap<>(Way.class);
+        for (var channel : channels) for (var way : channel.ways()) this.channels.put(way, channel);
         this.cases = cases;
         this.errands = errands;
         this.transaction = transaction;

@@ -6,6 +6,7 @@ import jakarta.mail.Message;
 import jakarta.mail.MessagingException;
 import java.time.Instant;
 import java.util.Date;
+import java.util.Set;
 import org.springframework.mail.MailException;
 import org.springframework.mail.javamail.JavaMailSender;
 import org.springframework.stereotype.Component;
@@ -24,8 +25,8 @@ class MailChannel implements Channel {
     }
 
     @Override
-    public Way way() {
-        return Way.MAIL;
+    public Set<Way> ways() {
+        return Set.of(Way.MAIL);
     }
 
     @Override

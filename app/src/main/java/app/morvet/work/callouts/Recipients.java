@@ -9,8 +9,8 @@ import app.morvet.ground.connections.Connection;
 import app.morvet.ground.connections.Connections;
 import app.morvet.ground.duty.Rotas;
 import app.morvet.ground.estate.Estate;
+import app.morvet.work.channels.Outside;
 import app.morvet.work.channels.TextGateway;
-import app.morvet.work.channels.WebCalls;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -28,12 +28,14 @@ class Recipients {
     private final People people;
     private final Estate estate;
     private final Connections connections;
+    private final Map<String, Way> kinds;
 
-    Recipients(Rotas rotas, People people, Estate estate, Connections connections) {
+    Recipients(Rotas rotas, People people, Estate estate, Connections connections, List<Outside> kinds) {
         this.rotas = rotas;
         this.people = people;
         this.estate = estate;
         this.connections = connections;
+        this.kinds = kinds.stream().collect(Collectors.toMap(Outside::kind, Outside::way));
     }
 
     /**
@@ -58,8 +60,9 @@ class Recipients {
                 .filter(People.Card::active)
                 .collect(Collectors.toMap(one -> one.person().id(), Function.identity()));
         var gateway = connections.of(TextGateway.SORT).stream().findFirst().orElse(null);
-        var outside =
-                connections.of(WebCalls.SORT).stream().collect(Collectors.toMap(Connection::id, Function.identity()));
+        var outside = kinds.keySet().stream()
+                .flatMap(sort -> connections.of(sort).stream())
+                .collect(Collectors.toMap(Connection::id, Function.identity()));
         return new Now(cards, gateway, outside);
     }
 
@@ -116,7 +119,7 @@ class Recipients {
                                 one.name(),
                                 null,
                                 null,
-                                List.of(new Delivery.Hop(Way.WEB, one.name(), id))));
+                                List.of(new Delivery.Hop(kinds.get(one.sort()), one.name(), id))));
                 }
             }
             return new Meant(reached, missing);

@@ -8,6 +8,7 @@ import app.morvet.ground.connections.Unanswered;
 import app.morvet.work.channels.TextGateway;
 import java.time.Instant;
 import java.util.Objects;
+import java.util.Set;
 import org.springframework.stereotype.Component;
 
 /** Text messages: what a mail says in its subject, and the link. */
@@ -26,8 +27,8 @@ class TextChannel implements Channel {
     }
 
     @Override
-    public Way way() {
-        return Way.TEXT;
+    public Set<Way> ways() {
+        return Set.of(Way.TEXT);
     }
 
     @Override

@@ -11,8 +11,11 @@ import org.springframework.stereotype.Service;
 /** Channels as they begin: the usual shapes of what takes web calls, to be changed to what the other side wants. */
 @Service
 public class Channels {
-    static final List<String> TEXT_SETTINGS = List.of(TextGateway.PATH, TextGateway.TEMPLATE);
-    static final List<String> WEB_SETTINGS = List.of(
+    /** The sorts of connections that are channels, and what each takes. */
+    static final Map<String, String> SORTS = sorts();
+
+    private static final List<String> TEXT_SETTINGS = List.of(TextGateway.PATH, TextGateway.TEMPLATE);
+    private static final List<String> WEB_SETTINGS = List.of(
             WebCalls.PATH,
             WebCalls.METHOD,
             WebCalls.TEMPLATE,
@@ -38,6 +41,9 @@ public class Channels {
               "link": "{{link}}"
             }""";
 
+    private static final String FILE = "A file, one JSON line for each";
+    private static final String LOG = "A system log";
+
     /** What is ready-made, by the words for it. */
     static final Map<String, Map<String, String>> SHAPES = shapes();
 
@@ -45,6 +51,25 @@ public class Channels {
 
     Channels(Connections connections) {
         this.connections = connections;
+    }
+
+    private static Map<String, String> sorts() {
+        var sorts = new LinkedHashMap<String, String>();
+        sorts.put(TextGateway.SORT, "text messages");
+        sorts.put(WebCalls.SORT, "web calls");
+        sorts.put(LineFile.SORT, "lines of a file");
+        sorts.put(SystemLog.SORT, "lines of a system log");
+        return sorts;
+    }
+
+    /** What there is to say of a sort besides what all connections have in common. */
+    static List<String> settings(String sort) {
+        return switch (sort) {
+            case WebCalls.SORT -> WEB_SETTINGS;
+            case TextGateway.SORT -> TEXT_SETTINGS;
+            case LineFile.SORT -> List.of(LineFile.FILE);
+            default -> List.of();
+        };
     }
 
     private static Map<String, Map<String, String>> shapes() {
@@ -57,6 +82,8 @@ public class Channels {
         shapes.put("A room of a chat", web(CHAT, "", ""));
         shapes.put("A paging service", web(PAGING, "$.id", "/items/{{id}}"));
         shapes.put("Anything else that takes a web call", web("{\"title\": \"{{title}}\"}", "", ""));
+        shapes.put(FILE, Map.of(LineFile.FILE, "call-outs.jsonl"));
+        shapes.put(LOG, Map.of());
         return shapes;
     }
 
@@ -78,8 +105,13 @@ public class Channels {
     /** A new one of a shape; of any other words it is a gateway for text messages. */
     Connection fresh(String shape) {
         var settings = SHAPES.getOrDefault(shape, SHAPES.values().iterator().next());
-        var sort = settings.containsKey(WebCalls.METHOD) ? WebCalls.SORT : TextGateway.SORT;
-        return new Connection(0, sort, "", null, "", "https://", "", "", settings, 0);
+        var sort = shape.equals(FILE)
+                ? LineFile.SORT
+                : shape.equals(LOG)
+                        ? SystemLog.SORT
+                        : settings.containsKey(WebCalls.METHOD) ? WebCalls.SORT : TextGateway.SORT;
+        var address = sort.equals(SystemLog.SORT) ? "tls://" : sort.equals(LineFile.SORT) ? "" : "https://";
+        return new Connection(0, sort, "", null, "", address, "", "", settings, 0);
     }
 
     /** Connects a gateway for text messages from code, where an installation brings its own. */

@@ -3,6 +3,7 @@ package app.morvet.work.channels;
 import app.morvet.core.callouts.CallTemplate;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
+import app.morvet.ground.base.Sentence;
 import app.morvet.ground.connections.Connection;
 import app.morvet.ground.connections.Connections;
 import com.jayway.jsonpath.InvalidPathException;
@@ -32,26 +33,29 @@ class ChannelsController {
 
     private final Connections connections;
     private final Channels channels;
+    private final SystemLog systemLog;
     private final Audit audit;
 
-    ChannelsController(Connections connections, Channels channels, Audit audit) {
+    ChannelsController(Connections connections, Channels channels, SystemLog systemLog, Audit audit) {
         this.connections = connections;
         this.channels = channels;
+        this.systemLog = systemLog;
         this.audit = audit;
     }
 
     @GetMapping("/setup/channels")
     String list(Model model) {
         var rows = new ArrayList<Row>();
-        for (var one : connections.of(TextGateway.SORT)) rows.add(row(one, "text messages"));
-        for (var one : connections.of(WebCalls.SORT)) rows.add(row(one, "web calls"));
+        Channels.SORTS.forEach((sort, words) -> {
+            for (var one : connections.of(sort)) rows.add(new Row(one.id(), one.name(), words, address(one)));
+        });
         model.addAttribute("rows", rows);
         model.addAttribute("shapes", Channels.SHAPES.keySet());
         return "channels";
     }
 
-    private static Row row(Connection one, String sort) {
-        return new Row(one.id(), one.name(), sort, one.address(one.get(TextGateway.PATH)));
+    private static String address(Connection one) {
+        return one.sort().equals(LineFile.SORT) ? one.get(LineFile.FILE) : one.address(one.get(TextGateway.PATH));
     }
 
     /** @param shape of which of those that are ready-made a new one is */
@@ -64,7 +68,7 @@ class ChannelsController {
     private Connection find(long id) {
         return connections
                 .byId(id)
-                .filter(one -> one.sort().equals(TextGateway.SORT) || one.sort().equals(WebCalls.SORT))
+                .filter(one -> Channels.SORTS.containsKey(one.sort()))
                 .orElseThrow(
                         () -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no channel " + id + "."));
     }
@@ -79,7 +83,7 @@ class ChannelsController {
     }
 
     private static Set<String> variables(Connection one) {
-        return one.sort().equals(WebCalls.SORT) ? WebCalls.VARIABLES : TextGateway.VARIABLES;
+        return one.sort().equals(WebCalls.SORT) ? Outside.FACTS : TextGateway.VARIABLES;
     }
 
     @PostMapping("/setup/channels/one")
@@ -93,7 +97,7 @@ class ChannelsController {
             HttpServletResponse response,
             Model model) {
         var before = id == 0 ? null : find(id);
-        var kind = before == null ? sort.equals(WebCalls.SORT) ? WebCalls.SORT : TextGateway.SORT : before.sort();
+        var kind = before != null ? before.sort() : Channels.SORTS.containsKey(sort) ? sort : TextGateway.SORT;
         var typed = typed(id, kind, before, version, sent);
         var next = before == null ? typed : typed.keeping(before);
         var errors = errors(next);
@@ -104,8 +108,8 @@ class ChannelsController {
                     by,
                     "channel changed",
                     "channel " + next.name(),
-                    before == null ? null : before.address(before.get(TextGateway.PATH)),
-                    next.address(next.get(TextGateway.PATH)));
+                    before == null ? null : address(before),
+                    address(next));
             return "redirect:/setup/channels/one?saved&id=" + kept.id();
         }
         response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
@@ -115,8 +119,7 @@ class ChannelsController {
     private static Connection typed(
             long id, String sort, @Nullable Connection before, int version, Map<String, String> sent) {
         var settings = new LinkedHashMap<String, String>();
-        for (var name : sort.equals(WebCalls.SORT) ? Channels.WEB_SETTINGS : Channels.TEXT_SETTINGS)
-            settings.put(name, given(sent, name));
+        for (var name : Channels.settings(sort)) settings.put(name, given(sent, name));
         return new Connection(
                 id,
                 sort,
@@ -131,12 +134,30 @@ class ChannelsController {
     }
 
     private Map<String, String> errors(Connection next) {
-        var errors = new LinkedHashMap<String, String>(connections.errors(next));
+        var errors = new LinkedHashMap<String, String>();
         if (next.name().isBlank() || next.name().length() > 100)
             errors.put("name", "A channel has a name of at most 100 letters.");
+        switch (next.sort()) {
+            case LineFile.SORT -> check("file", () -> LineFile.check(next.get(LineFile.FILE)), errors);
+            case SystemLog.SORT -> check("url", () -> systemLog.check(next.url()), errors);
+            default -> webErrors(next, errors);
+        }
+        return errors;
+    }
+
+    private static void check(String field, Runnable check, Map<String, String> errors) {
+        try {
+            check.run();
+        } catch (IllegalArgumentException bad) {
+            errors.put(field, Sentence.of(bad));
+        }
+    }
+
+    private void webErrors(Connection next, Map<String, String> errors) {
+        errors.putAll(connections.errors(next));
         Connections.path("path", next.get(TextGateway.PATH), errors);
         template(TextGateway.TEMPLATE, next, errors);
-        if (!next.sort().equals(WebCalls.SORT)) return errors;
+        if (!next.sort().equals(WebCalls.SORT)) return;
         for (var method : List.of(WebCalls.METHOD, WebCalls.LATER_METHOD))
             if (!WebCalls.METHODS.contains(next.get(method))) errors.put(method, "Choose one of those offered.");
         if (!next.get(WebCalls.LATER_PATH).isEmpty()) {
@@ -153,15 +174,10 @@ class ChannelsController {
                 errors.put("idPath", "This is no JSONPath: " + bad.getMessage());
             }
         }
-        return errors;
     }
 
     private static void template(String field, Connection next, Map<String, String> errors) {
-        try {
-            CallTemplate.parse(next.get(field), variables(next));
-        } catch (IllegalArgumentException bad) {
-            errors.put(field, app.morvet.ground.base.Sentence.of(bad));
-        }
+        check(field, () -> CallTemplate.parse(next.get(field), variables(next)), errors);
     }
 
     private static String given(Map<String, String> sent, String name) {

@@ -1,6 +1,7 @@
 package app.morvet.work.channels;
 
 import app.morvet.core.callouts.CallTemplate;
+import app.morvet.core.callouts.Way;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.connections.Ask;
 import app.morvet.ground.connections.Calls;
@@ -19,7 +20,7 @@ import org.springframework.stereotype.Component;
  * what comes later about the same case changes that item there, or ends it.
  */
 @Component
-public class WebCalls implements ConnectionSort {
+public class WebCalls implements ConnectionSort, Outside {
     public static final String SORT = "web";
     static final String PATH = "path";
     static final String METHOD = "method";
@@ -30,33 +31,23 @@ public class WebCalls implements ConnectionSort {
     static final String LATER_TEMPLATE = "laterTemplate";
     static final Set<String> METHODS = Set.of("POST", "PUT", "PATCH", "DELETE");
 
-    /** What may stand in a template. {@code state} is {@code open} or {@code over}; {@code id} is what the item is called there. */
-    public static final Set<String> VARIABLES = Set.of(
-            "title",
-            "text",
-            "state",
-            "severity",
-            "case",
-            "component",
-            "application",
-            "team",
-            "link",
-            "key",
-            "id",
-            "test");
-
     private final Calls calls;
 
     WebCalls(Calls calls) {
         this.calls = calls;
     }
 
-    /**
-     * @param values by {@link #VARIABLES}
-     * @param key    the same for each try
-     * @param id     what the item is called there by now; empty for a new one
-     * @return what it is called there; empty where that is not known
-     */
+    @Override
+    public String kind() {
+        return SORT;
+    }
+
+    @Override
+    public Way way() {
+        return Way.WEB;
+    }
+
+    @Override
     public String send(Connection connection, Map<String, String> values, String key, String id)
             throws Unanswered, InterruptedException {
         boolean later = !id.isEmpty() && !connection.get(LATER_PATH).isEmpty();
@@ -74,7 +65,7 @@ public class WebCalls implements ConnectionSort {
         var text = later && !connection.get(LATER_TEMPLATE).isBlank()
                 ? connection.get(LATER_TEMPLATE)
                 : connection.get(TEMPLATE);
-        var template = CallTemplate.parse(text, VARIABLES);
+        var template = CallTemplate.parse(text, FACTS);
         var body = method.equals("DELETE") ? "" : template.fill(all);
         var path = CallTemplate.path(connection.get(later ? LATER_PATH : PATH), all);
         return new Ask(what, key, path, body, method, template.type(), Signature.of(connection, body));

@@ -9,7 +9,7 @@ import java.util.stream.Collectors;
  * One telling of a rule.
  *
  * @param after so long whoever was told before has to take it; for the first step, so long after what happened it is told
- * @param ways how, in this order: the next where one fails. What is outside is told by a web call, whatever stands here
+ * @param ways how, in this order: the next where one fails. What is outside has a way of its own, whatever stands here
  */
 public record Step(Duration after, Whom whom, List<Way> ways) {
     private static final Duration LONGEST_WAIT = Duration.ofDays(1);
@@ -20,7 +20,8 @@ public record Step(Duration after, Whom whom, List<Way> ways) {
         ways = List.copyOf(ways);
         if (ways.isEmpty() && !(whom instanceof Whom.Outside))
             throw new IllegalArgumentException("say by which way they are told");
-        if (ways.contains(Way.WEB)) throw new IllegalArgumentException("people are told by mail or by text message");
+        if (!ways.stream().allMatch(Way::isPersonal))
+            throw new IllegalArgumentException("people are told by mail or by text message");
     }
 
     /** {@code the first line of its team by text message, else by mail} */

@@ -5,12 +5,20 @@ public enum Way {
     MAIL("mail"),
     TEXT("text message"),
     /** A web call to a chat, a paging service, or anything else that takes one. */
-    WEB("web call");
+    WEB("web call"),
+    /** A line in a file. */
+    FILE("file"),
+    SYSLOG("system log");
 
     private final String words;
 
     Way(String words) {
         this.words = words;
+    }
+
+    /** Whether people are reached by it. */
+    public boolean isPersonal() {
+        return this == MAIL || this == TEXT;
     }
 
     public String words() {

@@ -7,17 +7,21 @@ import app.morvet.ground.connections.Unanswered;
 import app.morvet.ground.estate.Estate;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.CaseOwners;
-import app.morvet.work.channels.WebCalls;
+import app.morvet.work.channels.Outside;
 import java.time.Instant;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
-/** Web calls: to a chat, a paging service, or anything else. What is said later of a case changes there what was said first. */
+/** What is outside: a chat, a paging service, a file, a system log. What is said later of a case changes there what was said first. */
 @Component
-class WebChannel implements Channel {
-    private final WebCalls calls;
+class OutsideChannel implements Channel {
+    private final Map<String, Outside> kinds;
     private final Connections connections;
     private final DeliveryStore store;
     private final CaseBook cases;
@@ -25,15 +29,15 @@ class WebChannel implements Channel {
     private final Estate estate;
     private final MorvetSettings settings;
 
-    WebChannel(
-            WebCalls calls,
+    OutsideChannel(
+            List<Outside> kinds,
             Connections connections,
             DeliveryStore store,
             CaseBook cases,
             CaseOwners owners,
             Estate estate,
             MorvetSettings settings) {
-        this.calls = calls;
+        this.kinds = kinds.stream().collect(Collectors.toMap(Outside::kind, Function.identity()));
         this.connections = connections;
         this.store = store;
         this.cases = cases;
@@ -43,8 +47,8 @@ class WebChannel implements Channel {
     }
 
     @Override
-    public Way way() {
-        return Way.WEB;
+    public Set<Way> ways() {
+        return kinds.values().stream().map(Outside::way).collect(Collectors.toSet());
     }
 
     @Override
@@ -52,7 +56,7 @@ class WebChannel implements Channel {
         long id = Objects.requireNonNull(delivery.to().hop().connection());
         var to = connections.byId(id).orElseThrow(() -> new Undelivered("what was to be called is gone", true));
         try {
-            return calls.send(to, values(delivery), delivery.id().toString(), known(delivery, id));
+            return kinds.get(to.sort()).send(to, values(delivery), delivery.id().toString(), known(delivery, id));
         } catch (Unanswered none) {
             throw new Undelivered(none.words(), none.lasting());
         } catch (IllegalArgumentException wrongSettings) {

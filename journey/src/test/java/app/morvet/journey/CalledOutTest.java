@@ -1,0 +1,92 @@
+package app.morvet.journey;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.time.Duration;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+
+/** Somebody is called out of bed: a rule, a telephone that rings, the next who is told, and the link by which it is taken. */
+class CalledOutTest extends InAHouse {
+    private static final Pattern LINK = Pattern.compile("href=\"(http[^\"]*/take/[^\"]+)\"");
+
+    private String phones() throws Exception {
+        return house.get(house.standIn("/phones")).body();
+    }
+
+    @Test
+    void aCaseRingsOneTelephoneAfterTheOtherUntilSomebodyTakesIt() throws Exception {
+        var lead = pages.logIn("lead");
+        ShiftTest.quickGuard(lead, "Crew hours to payroll");
+        lead.navigate("/callouts/rules");
+        lead.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Make a rule"))
+                .click();
+        lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Payroll at night");
+        lead.getByLabel("Name or pattern").fill("Crew hours to payroll");
+        lead.getByLabel("Step 1: who").selectOption("Ilona Suvi");
+        lead.getByLabel("Step 2: after").fill("10 min");
+        lead.getByLabel("Step 2: who").selectOption("Petri Harju");
+        lead.getByLabel("Step 2: by").selectOption("by text message");
+        assertThat(lead.locator("#rule-means"))
+                .containsText(
+                        "When a critical case of Crew hours to payroll opens, tell Ilona Suvi by text message, else by mail;"
+                                + " if nobody has it after 10 min, Petri Harju by text message.");
+        assertThat(lead.locator("#rule-means")).containsText("by this rule");
+        lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save"))
+                .click();
+        lead.navigate("/callouts/who?pattern=crew-hours-to-payroll");
+        assertThat(lead.locator("main")).containsText("Ilona Suvi by text message to +358 00 555");
+
+        var cases = new CasePage(pages.logIn("analyst"));
+        house.failing("crew-hours-to-payroll", "DUPLICATE_KEY", 9);
+        assertThat(cases.row("on Crew hours to payroll, over the critical limit of 6"))
+                .isVisible();
+        cases.open("Crew hours to payroll");
+        assertThat(cases.log()).containsText(Pattern.compile("Told \\+358 00 555 \\d+ by text message"));
+        var first = phones();
+        assertThat(first).contains("Critical: ").containsPattern(LINK);
+
+        // Nobody takes it: the second is told, and takes it by the link without logging in.
+        house.later(Duration.ofMinutes(11));
+        assertThat(cases.log().getByText(Pattern.compile("Told .* by text message")))
+                .hasCount(2);
+        var link = LINK.matcher(phones());
+        assertThat(link.find()).isTrue();
+        var anybody = pages.anybody();
+        anybody.navigate(link.group(1));
+        assertThat(anybody.locator("main")).containsText("for Petri Harju");
+        anybody.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("I take it"))
+                .click();
+        assertThat(anybody.locator("main")).containsText("You have it.");
+        assertThat(cases.log()).containsText("Petri Harju took the case");
+        house.later(Duration.ofMinutes(2));
+        assertThat(cases.log()).containsText("Told that it is over: ");
+    }
+
+    @Test
+    void aGatewayThatTakesNothingIsPassedByAndTheNowLineSaysSo() throws Exception {
+        var lead = pages.logIn("lead");
+        house.panel("/phones/mood", "mood", "DOWN");
+        try {
+            lead.navigate("/callouts/rules");
+            lead.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Tier 1, day and night"))
+                    .click();
+            lead.getByLabel("as if it were about something of").selectOption("Freight Systems");
+            lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Send the test"))
+                    .click();
+            assertThat(lead.locator("#nowline")).containsText("text message failing since");
+            // By mail it gets through.
+            lead.navigate("/callouts?words=Test+of");
+            lead.getByText("sent", new Page.GetByTextOptions().setExact(true))
+                    .first()
+                    .click();
+            assertThat(lead.locator("details.tries[open]")).containsText("Text gateway answered 503");
+            assertThat(lead.locator("details.tries[open]")).containsText("mail to ");
+        } finally {
+            house.panel("/phones/mood", "mood", "WELL");
+        }
+    }
+}
