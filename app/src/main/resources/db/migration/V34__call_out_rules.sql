@@ -56,6 +56,8 @@ alter table delivery
     add column further text[] not null default '{}',
     -- What it is called where it was sent, so that what comes later changes it there.
     add column outside_id text not null default '',
+    -- Whether it waits for what else the same person is told in the same minute, to go with it in one message.
+    add column burst boolean not null default false,
     -- Of a rule that is tried.
     add column rule_id bigint references call_out_rule,
     drop constraint delivery_about_check,
@@ -63,6 +65,7 @@ alter table delivery
     drop constraint delivery_of_one,
     add constraint delivery_of_one check (num_nonnulls(case_id, window_id, component_id, rule_id) = 1);
 create index delivery_by_course on delivery (course_id) where course_id is not null;
+create index delivery_by_recipient on delivery (recipient, made_at);
 create index delivery_by_person on delivery (person_id, made_at) where person_id is not null;
 
 insert into call_out_course (rule_id, case_id, happened, at, unheard)

@@ -2,6 +2,7 @@ package app.morvet.work.callouts;
 
 import app.morvet.core.callouts.Way;
 import java.time.Instant;
+import java.util.List;
 import java.util.Set;
 
 /** How somebody is told, by a way or some; a bean for each. */
@@ -12,10 +13,11 @@ interface Channel {
      * Tells it, outside of any transaction. Each try of one delivery bears the same id, so that one that is told once more after a crash
      * can be known by it.
      *
-     * @param at when it says that it was sent
+     * @param more what else the same person is told with it, of what is theirs to take
+     * @param at   when it says that it was sent
      * @return what it is called where it was sent; empty where it has no name there
      */
-    String send(Delivery delivery, Instant at) throws Undelivered, InterruptedException;
+    String send(Delivery delivery, List<Delivery> more, Instant at) throws Undelivered, InterruptedException;
 
     /** It was not taken. */
     final class Undelivered extends Exception {

@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -32,6 +33,8 @@ class DeliverySending implements Errand {
             new BackOff(Duration.ofSeconds(5), Duration.ofMinutes(5), Duration.ofHours(24));
     /** So many tries fail by one way before the next is taken. */
     private static final int TRIES = 2;
+
+    private static final Duration TOGETHER = Duration.ofSeconds(5);
 
     private final DeliveryStore store;
     private final Map<Way, Channel> channels;
@@ -73,10 +76,16 @@ class DeliverySending implements Errand {
             store.withdraw(delivery.id());
             return Optional.empty();
         }
+        // The first of those that go together takes the others with it; they look again, should it not get through.
+        var together = store.burst(delivery, times.now());
+        if (!together.isEmpty() && !together.getFirst().id().equals(delivery.id()))
+            return Optional.of(times.now().plus(TOGETHER));
         long began = System.nanoTime();
         try {
-            var outsideId = send(delivery, times.now());
-            sent(delivery, outsideId, Duration.ofNanos(System.nanoTime() - began));
+            var more = together.isEmpty() ? together : together.subList(1, together.size());
+            var outsideId = channels.get(delivery.to().hop().way()).send(delivery, more, times.now());
+            var took = Duration.ofNanos(System.nanoTime() - began);
+            sent(delivery, more, outsideId, took);
             return Optional.empty();
         } catch (Channel.Undelivered failed) {
             return failed(delivery, failed, Duration.ofNanos(System.nanoTime() - began));
@@ -88,15 +97,17 @@ class DeliverySending implements Errand {
 
     /** @param at when it says that it was sent */
     String send(Delivery delivery, Instant at) throws Channel.Undelivered, InterruptedException {
-        return channels.get(delivery.to().hop().way()).send(delivery, at);
+        return channels.get(delivery.to().hop().way()).send(delivery, List.of(), at);
     }
 
-    private void sent(Delivery delivery, String outsideId, Duration took) {
+    private void sent(Delivery delivery, List<Delivery> more, String outsideId, Duration took) {
         var now = times.now();
         transaction.executeWithoutResult(status -> {
-            store.sent(delivery.id(), outsideId, now);
-            tried(delivery, DeliveryStore.Outcome.TAKEN, "taken", now, took);
-            log(delivery, words(delivery), now);
+            for (var one : Stream.concat(Stream.of(delivery), more.stream()).toList()) {
+                store.sent(one.id(), outsideId, now);
+                tried(one, DeliveryStore.Outcome.TAKEN, "taken", now, took);
+                log(one, words(one), now);
+            }
             live.changed(topic(delivery.of()));
             live.changed("now");
         });

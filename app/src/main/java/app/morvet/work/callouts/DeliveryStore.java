@@ -114,6 +114,45 @@ class DeliveryStore {
                 .update();
     }
 
+    /** When somebody was told last at once by a way, in a span before an instant, that something is theirs to take. */
+    Optional<Instant> firstOfBurst(Delivery.Hop hop, Instant from, Instant to) {
+        return jdbc.sql(
+                        """
+                        select max(made_at) as at from delivery
+                         where recipient = :recipient and way = :way and not burst and about in ('OPENED', 'LATE', 'RETURNED')
+                           and made_at > :from and made_at <= :to""")
+                .param("recipient", hop.address())
+                .param("way", hop.way().name())
+                .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
+                .query((row, number) -> Optional.ofNullable(Stamp.orNull(row, "at")))
+                .single();
+    }
+
+    /** It goes with what else the same person is told until then. */
+    void waits(UUID id, Instant until) {
+        jdbc.sql("update delivery set burst = true, next_try = :until where id = :id")
+                .param("id", id)
+                .param("until", Stamp.of(until))
+                .update();
+    }
+
+    /** What waits to go to somebody in one message and is due, the first first; empty where one is not of such. */
+    List<Delivery> burst(Delivery one, Instant now) {
+        return jdbc.sql(
+                        """
+                        select * from delivery
+                         where burst and state = 'WAITING' and recipient = :recipient and way = :way and next_try <= :now
+                           and exists (select 1 from delivery where id = :id and burst)
+                         order by made_at, id limit 100""")
+                .param("id", one.id())
+                .param("recipient", one.recipient())
+                .param("way", one.to().hop().way().name())
+                .param("now", Stamp.of(now))
+                .query(DeliveryStore::delivery)
+                .list();
+    }
+
     Optional<Delivery> byId(UUID id) {
         return jdbc.sql("select * from delivery where id = :id")
                 .param("id", id)

@@ -6,6 +6,7 @@ import jakarta.mail.Message;
 import jakarta.mail.MessagingException;
 import java.time.Instant;
 import java.util.Date;
+import java.util.List;
 import java.util.Set;
 import org.springframework.mail.MailException;
 import org.springframework.mail.javamail.JavaMailSender;
@@ -30,15 +31,16 @@ class MailChannel implements Channel {
     }
 
     @Override
-    public String send(Delivery delivery, Instant at) throws Undelivered {
+    public String send(Delivery delivery, List<Delivery> more, Instant at) throws Undelivered {
         var message = mail.createMimeMessage();
         var from = settings.mailFrom();
         var host = from.substring(from.lastIndexOf('@') + 1);
         try {
             message.setFrom(from);
             message.setRecipients(Message.RecipientType.TO, delivery.recipient());
-            message.setSubject(delivery.subject(), "UTF-8");
-            message.setText(delivery.body() + takeIt(delivery, at), "UTF-8");
+            message.setSubject(
+                    (more.isEmpty() ? "" : "%d cases. ".formatted(more.size() + 1)) + delivery.subject(), "UTF-8");
+            message.setText(text(delivery, more, at), "UTF-8");
             message.setSentDate(Date.from(at));
             message.setHeader("X-Morvet-Delivery", delivery.id().toString());
             message.setHeader("Auto-Submitted", "auto-generated");
@@ -50,6 +52,17 @@ class MailChannel implements Channel {
             throw new Undelivered(rootCause(failed), false);
         }
         return "";
+    }
+
+    private String text(Delivery delivery, List<Delivery> more, Instant at) {
+        var text = new StringBuilder(delivery.body()).append(takeIt(delivery, at));
+        for (var other : more)
+            text.append("\n--------\n")
+                    .append(other.subject())
+                    .append("\n\n")
+                    .append(other.body())
+                    .append(takeIt(other, at));
+        return text.toString();
     }
 
     /** How one who is told of a case takes it; made as it is sent, so that it stands nowhere but in the mail. */

@@ -52,7 +52,7 @@ class OutsideChannel implements Channel {
     }
 
     @Override
-    public String send(Delivery delivery, Instant at) throws Undelivered, InterruptedException {
+    public String send(Delivery delivery, List<Delivery> more, Instant at) throws Undelivered, InterruptedException {
         long id = Objects.requireNonNull(delivery.to().hop().connection());
         var to = connections.byId(id).orElseThrow(() -> new Undelivered("what was to be called is gone", true));
         try {

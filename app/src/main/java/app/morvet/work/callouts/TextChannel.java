@@ -7,6 +7,7 @@ import app.morvet.ground.connections.Connections;
 import app.morvet.ground.connections.Unanswered;
 import app.morvet.work.channels.TextGateway;
 import java.time.Instant;
+import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import org.springframework.stereotype.Component;
@@ -31,15 +32,20 @@ class TextChannel implements Channel {
         return Set.of(Way.TEXT);
     }
 
+    /** What is said of the others first: the words of the one may be cut. */
+    private static String more(int others) {
+        return others == 0 ? "" : "%d cases. ".formatted(others + 1);
+    }
+
     @Override
-    public String send(Delivery delivery, Instant at) throws Undelivered, InterruptedException {
+    public String send(Delivery delivery, List<Delivery> more, Instant at) throws Undelivered, InterruptedException {
         var by = connections
                 .byId(Objects.requireNonNull(delivery.to().hop().connection()))
                 .orElseThrow(() -> new Undelivered("the gateway for text messages is gone", true));
         var link = links.of(delivery, at)
                 .orElse(delivery.caseId() == null ? "" : settings.link("/cases/" + delivery.caseId()));
         try {
-            var text = TextMessage.of(delivery.subject(), link);
+            var text = TextMessage.of(more(more.size()) + delivery.subject(), link);
             gateway.send(by, delivery.recipient(), text, delivery.id().toString());
         } catch (Unanswered none) {
             throw new Undelivered(none.words(), none.lasting());
