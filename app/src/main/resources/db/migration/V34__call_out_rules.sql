@@ -44,6 +44,16 @@ create table call_out_course (
 );
 create index call_out_course_running on call_out_course (case_id) where ended_at is null;
 
+-- What a rule gathers until its digest is told.
+create table call_out_digest (
+    rule_id  bigint      not null references call_out_rule,
+    case_id  bigint      not null references work_case,
+    happened text        not null check (happened in ('OPENED', 'LATE', 'RETURNED', 'OVER')),
+    severity text        not null check (severity in ('NOTICE', 'WARNING', 'CRITICAL')),
+    at       timestamptz not null
+);
+create index call_out_digest_by_rule on call_out_digest (rule_id, at);
+
 alter table delivery
     add column course_id bigint references call_out_course,
     add column step smallint,
@@ -61,7 +71,7 @@ alter table delivery
     -- Of a rule that is tried.
     add column rule_id bigint references call_out_rule,
     drop constraint delivery_about_check,
-    add constraint delivery_about_check check (about in ('OPENED', 'LATE', 'RETURNED', 'UNHEARD', 'EXPLAINS', 'OVER', 'WINDOW', 'VENDOR', 'TEST')),
+    add constraint delivery_about_check check (about in ('OPENED', 'LATE', 'RETURNED', 'UNHEARD', 'EXPLAINS', 'OVER', 'WINDOW', 'VENDOR', 'DIGEST', 'TEST')),
     drop constraint delivery_of_one,
     add constraint delivery_of_one check (num_nonnulls(case_id, window_id, component_id, rule_id) = 1);
 create index delivery_by_course on delivery (course_id) where course_id is not null;

@@ -3,6 +3,7 @@ package app.morvet.journey;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.time.Duration;
@@ -20,31 +21,31 @@ class CalledOutTest extends InAHouse {
     @Test
     void aCaseRingsOneTelephoneAfterTheOtherUntilSomebodyTakesIt() throws Exception {
         var lead = pages.logIn("lead");
-        ShiftTest.quickGuard(lead, "Crew hours to payroll");
+        ShiftTest.quickGuard(lead, "Customer updates");
         lead.navigate("/callouts/rules");
         lead.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Make a rule"))
                 .click();
-        lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Payroll at night");
-        lead.getByLabel("Name or pattern").fill("Crew hours to payroll");
+        lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Customers at night");
+        lead.getByLabel("Name or pattern").fill("Customer updates");
         lead.getByLabel("Step 1: who").selectOption("Ilona Suvi");
         lead.getByLabel("Step 2: after").fill("10 min");
         lead.getByLabel("Step 2: who").selectOption("Petri Harju");
         lead.getByLabel("Step 2: by").selectOption("by text message");
         assertThat(lead.locator("#rule-means"))
                 .containsText(
-                        "When a critical case of Crew hours to payroll opens, tell Ilona Suvi by text message, else by mail;"
+                        "When a critical case of Customer updates opens, tell Ilona Suvi by text message, else by mail;"
                                 + " if nobody has it after 10 min, Petri Harju by text message.");
         assertThat(lead.locator("#rule-means")).containsText("by this rule");
         lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save"))
                 .click();
-        lead.navigate("/callouts/who?pattern=crew-hours-to-payroll");
+        lead.navigate("/callouts/who?pattern=customer-updates");
         assertThat(lead.locator("main")).containsText("Ilona Suvi by text message to +358 00 555");
 
         var cases = new CasePage(pages.logIn("analyst"));
-        house.failing("crew-hours-to-payroll", "DUPLICATE_KEY", 9);
-        assertThat(cases.row("on Crew hours to payroll, over the critical limit of 6"))
+        house.failing("customer-updates", "MALFORMED_PAYLOAD", 9);
+        assertThat(cases.row("on Customer updates, over the critical limit of 6"))
                 .isVisible();
-        cases.open("Crew hours to payroll");
+        cases.open("Customer updates");
         assertThat(cases.log()).containsText(Pattern.compile("Told \\+358 00 555 \\d+ by text message"));
         var first = phones();
         assertThat(first).contains("Critical: ").containsPattern(LINK);
@@ -80,7 +81,8 @@ class CalledOutTest extends InAHouse {
             assertThat(lead.locator("#nowline")).containsText("text message failing since");
             // By mail it gets through.
             lead.navigate("/callouts?words=Test+of");
-            lead.getByText("sent", new Page.GetByTextOptions().setExact(true))
+            lead.locator("#callout-rows summary")
+                    .filter(new Locator.FilterOptions().setHasText("sent"))
                     .first()
                     .click();
             assertThat(lead.locator("details.tries[open]")).containsText("Text gateway answered 503");

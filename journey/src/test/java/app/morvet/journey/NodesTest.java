@@ -35,7 +35,7 @@ class NodesTest {
     private static final String OF_STORM =
             """
             select count(*) from delivery d join work_case c on c.id = d.case_id join component i on i.id = c.component_id
-             where i.key like 'storm-%' and d.about = 'OPENED'""";
+             where i.key like 'storm-%' and d.about = 'OPENED' and d.way = 'MAIL'""";
 
     private House house;
     private Pages onTheSecond;

@@ -27,6 +27,7 @@ import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.server.ResponseStatusException;
 
@@ -90,6 +91,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
             @RequestParam(required = false) @Nullable Long person,
             @RequestParam(defaultValue = "") String words,
             @RequestParam(defaultValue = "0") int from,
+            @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
             @AuthenticationPrincipal Person by,
             Model model) {
         var wanted = words.strip();
@@ -116,7 +118,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
                         .map(one ->
                                 new OftenRow(one.person(), names.getOrDefault(one.person(), "somebody"), one.times()))
                         .toList());
-        return "callouts";
+        return "callout-rows".equals(target) ? "callout-parts :: rows" : "callouts";
     }
 
     /** Each try of one, by whatever way. */
@@ -168,7 +170,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
 
     @Override
     public String liveTopic() {
-        return "callouts";
+        return "callout-rows".equals(target) ? "callout-parts :: rows" : "callouts";
     }
 
     @Override

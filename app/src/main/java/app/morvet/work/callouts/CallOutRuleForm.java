@@ -2,6 +2,7 @@ package app.morvet.work.callouts;
 
 import app.morvet.core.alert.Severity;
 import app.morvet.core.callouts.CallOutRule;
+import app.morvet.core.callouts.Digest;
 import app.morvet.core.callouts.Happening;
 import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.Way;
@@ -49,6 +50,10 @@ final class CallOutRuleForm {
             fields.put("address" + place, step != null && step.whom() instanceof Whom.Address(String mail) ? mail : "");
             fields.put("ways" + place, step == null ? "" : ways(step.ways()));
         }
+        var digest = rule.digest();
+        fields.put("digest", digest == null ? "" : digest.every().name());
+        fields.put("digestDay", digest == null ? "MONDAY" : digest.day().name());
+        fields.put("digestAt", digest == null ? "07:00" : digest.at().toString());
         fields.put("again", Spans.wordsOrNone(rule.again()));
         fields.put("over", rule.over() ? "yes" : "");
         fields.put("goesOn", rule.goesOn() ? "yes" : "");
@@ -91,7 +96,17 @@ final class CallOutRuleForm {
                 steps,
                 again.isEmpty() ? null : Spans.read(again),
                 given(sent, "over").equals("yes"),
-                given(sent, "goesOn").equals("yes"));
+                given(sent, "goesOn").equals("yes"),
+                given(sent, "digest").isEmpty() ? null : digest(sent));
+    }
+
+    private static Digest digest(Map<String, String> sent) {
+        var every = one(Digest.Every.values(), given(sent, "digest"), "say how often it is told");
+        if (every == Digest.Every.HOUR) return Digest.hourly();
+        var day = every == Digest.Every.WEEK
+                ? one(DayOfWeek.values(), given(sent, "digestDay"), "choose the day of the digest")
+                : DayOfWeek.MONDAY;
+        return new Digest(every, day, clock(given(sent, "digestAt")));
     }
 
     private static Step step(Map<String, String> sent, int place) {

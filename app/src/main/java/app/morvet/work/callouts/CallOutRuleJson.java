@@ -2,6 +2,7 @@ package app.morvet.work.callouts;
 
 import app.morvet.core.alert.Severity;
 import app.morvet.core.callouts.CallOutRule;
+import app.morvet.core.callouts.Digest;
 import app.morvet.core.callouts.Happening;
 import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.Way;
@@ -42,6 +43,12 @@ final class CallOutRuleJson {
         }
         var again = rule.again();
         if (again != null) node.put("again", again.toSeconds());
+        var digest = rule.digest();
+        if (digest != null)
+            node.putObject("digest")
+                    .put("every", digest.every().name())
+                    .put("day", digest.day().name())
+                    .put("at", digest.at().toString());
         return node.put("over", rule.over()).put("goes_on", rule.goesOn()).toString();
     }
 
@@ -75,7 +82,16 @@ final class CallOutRuleJson {
                         ? null
                         : Duration.ofSeconds(node.path("again").asLong()),
                 node.path("over").asBoolean(false),
-                node.path("goes_on").asBoolean(false));
+                node.path("goes_on").asBoolean(false),
+                digest(node.path("digest")));
+    }
+
+    private static @Nullable Digest digest(JsonNode node) {
+        if (node.isMissingNode()) return null;
+        return new Digest(
+                Digest.Every.valueOf(node.path("every").stringValue()),
+                DayOfWeek.valueOf(node.path("day").stringValue()),
+                LocalTime.parse(node.path("at").stringValue()));
     }
 
     private static @Nullable Hours hours(JsonNode node) {

@@ -2,6 +2,7 @@ package app.morvet.work.callouts;
 
 import app.morvet.core.alert.Severity;
 import app.morvet.core.callouts.CallOutRule;
+import app.morvet.core.callouts.Digest;
 import app.morvet.core.callouts.Happening;
 import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.Way;
@@ -193,6 +194,8 @@ class CallOutRulesController {
         model.addAttribute(
                 "days",
                 Arrays.stream(DayOfWeek.values()).map(CallOutRuleForm::day).toList());
+        model.addAttribute("paces", Digest.Every.values());
+        model.addAttribute("weekdays", DayOfWeek.values());
         model.addAttribute(
                 "stepRows", IntStream.range(0, CallOutRule.MOST_STEPS).boxed().toList());
         model.addAttribute("whom", whom());

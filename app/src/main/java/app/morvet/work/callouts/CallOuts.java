@@ -57,6 +57,7 @@ class CallOuts implements Errand {
     private final DeliveryStore deliveries;
     private final CourseStore courses;
     private final CallOutRules rules;
+    private final CallOutDigests digests;
     private final Recipients recipients;
     private final CallOutWords words;
     private final CaseBook cases;
@@ -72,6 +73,7 @@ class CallOuts implements Errand {
             DeliveryStore deliveries,
             CourseStore courses,
             CallOutRules rules,
+            CallOutDigests digests,
             Recipients recipients,
             CallOutWords words,
             CaseBook cases,
@@ -85,6 +87,7 @@ class CallOuts implements Errand {
         this.deliveries = deliveries;
         this.courses = courses;
         this.rules = rules;
+        this.digests = digests;
         this.recipients = recipients;
         this.words = words;
         this.cases = cases;
@@ -141,7 +144,9 @@ class CallOuts implements Errand {
         var at = when.truncatedTo(ChronoUnit.MICROS);
         var occasion = new CallOutRule.Occasion(what, severity, before, factsOf(one), at);
         var taking = CallOutRule.taking(rules.all(), CallOutRules.Stored::rule, occasion);
-        for (var rule : taking) courses.start(rule.id(), one.id(), what, at);
+        for (var rule : taking)
+            if (rule.rule().digest() == null) courses.start(rule.id(), one.id(), what, at);
+            else digests.gather(rule, one, what, severity, at);
         if (!taking.isEmpty()) advance(one, at).ifPresent(next -> errands.at(next, NEXT, "" + one.id()));
     }
 

@@ -82,6 +82,8 @@ public record Delivery(
         OVER,
         WINDOW,
         VENDOR,
+        /** What a rule has gathered. */
+        DIGEST,
         /** That a rule is tried. */
         TEST;
 

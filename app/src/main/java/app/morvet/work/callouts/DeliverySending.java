@@ -108,8 +108,7 @@ class DeliverySending implements Errand {
                 tried(one, DeliveryStore.Outcome.TAKEN, "taken", now, took);
                 log(one, words(one), now);
             }
-            live.changed(topic(delivery.of()));
-            live.changed("now");
+            tellPages(delivery);
         });
     }
 
@@ -149,7 +148,7 @@ class DeliverySending implements Errand {
                     case LATE -> "Told that it is not taken: ";
                     case RETURNED -> "Told that it was returned: ";
                     case UNHEARD -> "Told that nobody takes it: ";
-                    case OPENED, WINDOW, VENDOR, TEST -> "Told ";
+                    case OPENED, WINDOW, VENDOR, DIGEST, TEST -> "Told ";
                 };
         return what + sent.recipient() + " by " + sent.to().hop().way().words();
     }

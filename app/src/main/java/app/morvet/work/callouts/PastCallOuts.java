@@ -21,6 +21,7 @@ public class PastCallOuts {
 
     private final CallOuts callOuts;
     private final LateCases late;
+    private final CallOutDigests digests;
     private final Errands errands;
     private final DeliveryStore store;
     private final DeliverySending sending;
@@ -29,12 +30,14 @@ public class PastCallOuts {
     PastCallOuts(
             CallOuts callOuts,
             LateCases late,
+            CallOutDigests digests,
             Errands errands,
             DeliveryStore store,
             DeliverySending sending,
             CaseBook cases) {
         this.callOuts = callOuts;
         this.late = late;
+        this.digests = digests;
         this.errands = errands;
         this.store = store;
         this.sending = sending;
@@ -46,6 +49,10 @@ public class PastCallOuts {
         for (var due : errands.due(LateCases.NAME, now)) {
             errands.takeBack(due);
             late.run(due.id(), due.at());
+        }
+        for (var due : errands.due(CallOutDigests.NAME, now)) {
+            errands.takeBack(due);
+            digests.run(due.id(), due.at());
         }
         for (var due : errands.due(CallOuts.NEXT, now)) {
             errands.takeBack(due);

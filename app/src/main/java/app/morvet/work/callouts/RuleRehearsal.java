@@ -15,6 +15,7 @@ import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -95,12 +96,17 @@ class RuleRehearsal {
         var names = new HashMap<String, String>();
         var messages = new ArrayList<Message>();
         var untold = new ArrayList<Untold>();
+        // All that a digest tells somebody at one time is one message.
+        var digests = new HashSet<String>();
         turns.forEach((id, events) -> {
             var one = known.get(id);
             if (one == null) return;
             var told = rehearsed(rules, one, new CaseStory(events), people, names, now);
-            for (var it : told.messages())
-                messages.add(new Message(it.rule(), it.call().who(), atNight(it.at())));
+            for (var it : told.messages()) {
+                boolean another = rules.get(it.rule()).digest() == null
+                        || digests.add(it.rule() + " " + it.call().who() + " " + it.at());
+                if (another) messages.add(new Message(it.rule(), it.call().who(), atNight(it.at())));
+            }
             told.untold().forEach(at -> untold.add(new Untold(id, one.headline(), at)));
         });
         untold.sort(Comparator.comparing(Untold::at).reversed());
@@ -126,6 +132,7 @@ class RuleRehearsal {
                         .peek(it -> names.put(it.who(), it.name()))
                         .map(Recipients.Recipient::who)
                         .toList(),
+                times.zone(),
                 until);
     }
 

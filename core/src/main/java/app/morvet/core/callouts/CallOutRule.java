@@ -11,6 +11,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -23,6 +24,7 @@ import org.jspecify.annotations.Nullable;
  * @param again    after the last step all are told again so often, until somebody has it; null is never
  * @param over     whether all who were told hear that it is over
  * @param goesOn   whether the rules after this one are asked as well
+ * @param digest   when it is told, gathered with all else that the rule takes until then; null is at once
  */
 public record CallOutRule(
         String name,
@@ -33,7 +35,8 @@ public record CallOutRule(
         List<Step> steps,
         @Nullable Duration again,
         boolean over,
-        boolean goesOn) {
+        boolean goesOn,
+        @Nullable Digest digest) {
     public static final int MOST_STEPS = 8;
     private static final Duration SHORTEST_AGAIN = Duration.ofMinutes(5);
 
@@ -43,13 +46,32 @@ public record CallOutRule(
         steps = List.copyOf(steps);
         if (steps.isEmpty()) throw new IllegalArgumentException("a rule has a step at least: say who is told");
         if (steps.size() > MOST_STEPS) throw new IllegalArgumentException("a rule has 8 steps at most");
-        for (var step : steps.subList(1, steps.size()))
-            if (step.after().isZero())
-                throw new IllegalArgumentException("say how long whoever is told before has to take it");
+        if (digest == null) {
+            for (var step : steps.subList(1, steps.size()))
+                if (step.after().isZero())
+                    throw new IllegalArgumentException("say how long whoever is told before has to take it");
+        } else if (again != null
+                || steps.stream().anyMatch(step -> !step.after().isZero()))
+            throw new IllegalArgumentException(
+                    "a digest tells all at one time: nobody has a time to take anything, and none is told again");
         if (again != null && again.compareTo(SHORTEST_AGAIN) < 0)
             throw new IllegalArgumentException("people are told again every 5 min at most");
-        if (when == Happening.OVER && (steps.size() > 1 || again != null))
+        if (when == Happening.OVER && digest == null && (steps.size() > 1 || again != null))
             throw new IllegalArgumentException("what is over is told once: there is nothing left to take");
+    }
+
+    /** One that tells at once. */
+    public CallOutRule(
+            String name,
+            Happening when,
+            Severity from,
+            Scope scope,
+            @Nullable Hours hours,
+            List<Step> steps,
+            @Nullable Duration again,
+            boolean over,
+            boolean goesOn) {
+        this(name, when, from, scope, hours, steps, again, over, goesOn, null);
     }
 
     /**
@@ -100,7 +122,11 @@ public record CallOutRule(
                         scope.words(keys),
                         when.words(),
                         hours == null ? "" : " " + Hours.words(hours)));
-        for (int place = 0; place < steps.size(); place++) {
+        if (digest != null) {
+            text.append(digest.words()).append(" in one message, ");
+            text.append(steps.stream().map(step -> step.words(names)).collect(Collectors.joining(", and ")));
+        }
+        for (int place = 0; place < steps.size() && digest == null; place++) {
             var step = steps.get(place);
             if (place > 0)
                 text.append("; if nobody has it after ")
@@ -115,7 +141,7 @@ public record CallOutRule(
             text.append(" Tell them all again every ")
                     .append(Spans.words(again))
                     .append(" until somebody has it.");
-        if (over) text.append(" Tell all who were told when it is over.");
+        if (over && digest == null) text.append(" Tell all who were told when it is over.");
         if (goesOn) text.append(" Ask the rules after this one as well.");
         return text.toString();
     }

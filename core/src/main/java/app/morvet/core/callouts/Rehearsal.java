@@ -4,6 +4,7 @@ import app.morvet.core.alert.Severity;
 import app.morvet.core.estate.Scope;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
@@ -17,7 +18,7 @@ public final class Rehearsal {
 
     private Rehearsal() {}
 
-    /** @param rule which of the rules, by its place */
+    /** @param rule which of the rules, by its place. What a digest tells comes once for each case; the same at the same time is one message */
     public record Message(int rule, Course.Call call, Instant at) {}
 
     /**
@@ -34,6 +35,7 @@ public final class Rehearsal {
     /**
      * @param rules        in their order, the catch-all last
      * @param responseTime by severity, as it is for what the case is about
+     * @param zone         by whose clock digests are told
      * @param until        what would be told after it is left out
      */
     public static Told of(
@@ -42,22 +44,38 @@ public final class Rehearsal {
             Collection<Scope.Facts> about,
             Function<Severity, Duration> responseTime,
             Reach reach,
+            ZoneId zone,
             Instant until) {
         var messages = new ArrayList<Message>();
         var untold = new ArrayList<Instant>();
         var places = IntStream.range(0, rules.size()).boxed().toList();
         for (var one : story.happened(responseTime)) {
             var occasion = new CallOutRule.Occasion(one.what(), one.severity(), one.before(), about, one.at());
-            int before = messages.size();
-            for (int place : CallOutRule.taking(places, rules::get, occasion))
-                run(place, rules.get(place), one.at(), story, reach, until, messages);
+            boolean heard = false;
+            for (int place : CallOutRule.taking(places, rules::get, occasion)) {
+                int before = messages.size();
+                var rule = rules.get(place);
+                var digest = rule.digest();
+                if (digest == null) run(place, rule, one.at(), story, reach, until, messages);
+                else gather(place, rule, digest.next(one.at(), zone), reach, until, messages);
+                // What is read in the morning is not heard of at night.
+                heard |= digest == null && messages.size() > before;
+            }
             boolean opens = one.what() == Happening.OPENED
                     && one.severity() == Severity.CRITICAL
                     && one.before() != Severity.CRITICAL;
-            if (opens && messages.size() == before && Happening.OPENED.calls(story.at(one.at()))) untold.add(one.at());
+            if (opens && !heard && Happening.OPENED.calls(story.at(one.at()))) untold.add(one.at());
         }
         messages.sort(java.util.Comparator.comparing(Message::at));
         return new Told(messages, untold);
+    }
+
+    private static void gather(
+            int place, CallOutRule rule, Instant at, Reach reach, Instant until, List<Message> messages) {
+        if (at.isAfter(until)) return;
+        for (int step = 0; step < rule.steps().size(); step++)
+            for (var who : reach.of(place, step, at))
+                messages.add(new Message(place, new Course.Call(step, 0, who), at));
     }
 
     private static void run(

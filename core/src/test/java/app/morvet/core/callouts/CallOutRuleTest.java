@@ -132,6 +132,29 @@ class CallOutRuleTest {
     }
 
     @Test
+    void aDigestReadsAsOneAndTellsAllAtOneTime() {
+        var morning = new Digest(Digest.Every.DAY, DayOfWeek.MONDAY, LocalTime.of(7, 0));
+        var rule = new CallOutRule(
+                "Morning",
+                Happening.OPENED,
+                WARNING,
+                FREIGHT,
+                null,
+                List.of(line(0, 0), team(0)),
+                null,
+                true,
+                false,
+                morning);
+        assertThat(rule.sentence(UnaryOperator.identity(), NAMES))
+                .isEqualTo(
+                        "When a case that is warning or worse of each component of freight opens, tell every day at 07:00 in one message,"
+                                + " the first line of its team by text message, else by mail, and all of its team by mail.");
+        assertThatThrownBy(() -> new CallOutRule(
+                        "M", Happening.OPENED, WARNING, FREIGHT, null, List.of(line(0, 5)), null, true, false, morning))
+                .hasMessageStartingWith("a digest tells all at one time");
+    }
+
+    @Test
     void whatCannotBeSaysWhy() {
         assertThatThrownBy(() -> opened()).hasMessage("a rule has a step at least: say who is told");
         assertThatThrownBy(() -> opened(line(0, 0), line(1, 0)))

@@ -15,6 +15,7 @@ import app.morvet.core.callouts.CaseStory.Event;
 import app.morvet.core.callouts.CaseStory.What;
 import app.morvet.core.estate.Scope;
 import java.time.Duration;
+import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.Collections;
 import java.util.List;
@@ -47,6 +48,7 @@ class RehearsalTest {
                 List.of(GATE),
                 severity -> Duration.ofMinutes(15),
                 (rule, step, at) -> List.of(WHO.get(step)),
+                ZoneOffset.UTC,
                 at(24 * 60));
     }
 
@@ -142,10 +144,32 @@ class RehearsalTest {
                                 List.of(GATE),
                                 severity -> Duration.ofMinutes(15),
                                 (rule, step, at) -> List.of(),
+                                ZoneOffset.UTC,
                                 at(60))
                         .untold())
                 .as("where nobody is on duty, nobody hears of it either")
                 .containsExactly(at(8));
+    }
+
+    /** What a digest tells in the morning is not heard of at night. */
+    @Test
+    void aDigestTellsAtItsTimeAndIsNoCallOut() {
+        var digest = new CallOutRule(
+                "Morning",
+                Happening.OPENED,
+                WARNING,
+                Scope.ALL,
+                null,
+                List.of(line(0, 0)),
+                null,
+                false,
+                true,
+                new Digest(Digest.Every.DAY, java.time.DayOfWeek.MONDAY, java.time.LocalTime.of(5, 0)));
+        var whole = story(turned(WARNING, 0), turned(CRITICAL, 20), of(What.TAKEN, 25));
+        assertThat(messages(List.of(digest), whole)).as("at 05:00").isEqualTo("otso 240");
+        assertThat(told(List.of(digest), whole).untold()).containsExactly(at(20));
+        assertThat(messages(List.of(digest, RULE), whole)).isEqualTo("otso 20, otso 240");
+        assertThat(told(List.of(digest, RULE), whole).untold()).isEmpty();
     }
 
     @Test
