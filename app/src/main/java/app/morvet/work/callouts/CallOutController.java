@@ -170,7 +170,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
 
     @Override
     public String liveTopic() {
-        return "callout-rows".equals(target) ? "callout-parts :: rows" : "callouts";
+        return CallOutRules.TOPIC;
     }
 
     @Override
