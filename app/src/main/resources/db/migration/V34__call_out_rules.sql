@@ -60,7 +60,7 @@ alter table delivery
     add column round smallint,
     -- Whoever was told, by a name that stays whatever their address is.
     add column who text,
-    add column way text not null default 'MAIL' check (way in ('MAIL', 'TEXT', 'WEB', 'FILE', 'SYSLOG')),
+    add column way text not null default 'MAIL' check (way in ('MAIL', 'TEXT', 'WEB', 'FILE', 'SYSLOG', 'DESK')),
     add column connection_id bigint references outside_connection,
     -- By which other ways it goes, each with its address, should this one fail.
     add column further text[] not null default '{}',
@@ -90,6 +90,9 @@ update delivery d
   from call_out_course c
  where c.case_id = d.case_id and d.about = 'OPENED' and d.made_at >= c.at;
 drop table call_out_unheard;
+
+-- A rule may hand a case off; then it was nobody.
+alter table handoff alter column made_by drop not null;
 
 -- Each try of a delivery, by whatever way.
 create table delivery_try (

@@ -114,7 +114,7 @@ final class CallOutRuleForm {
         var whom = code.equals(ADDRESS) ? new Whom.Address(given(sent, "address" + place)) : Whom.read(code);
         var after = given(sent, "after" + place);
         var ways = new ArrayList<Way>();
-        if (!(whom instanceof Whom.Outside))
+        if (!whom.hasOwnWay())
             for (var way : given(sent, "ways" + place).split(" "))
                 if (!way.isEmpty()) ways.add(one(Way.values(), way, "say by which way they are told"));
         // A team and an address have a mail and nothing else.

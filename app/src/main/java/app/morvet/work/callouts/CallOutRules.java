@@ -132,6 +132,8 @@ public class CallOutRules {
                     case Whom.Team one ->
                         one.team() == Whom.OWNER || estate.team(one.team()).isPresent();
                     case Whom.One one -> people.card(one.person()).isPresent();
+                    case Whom.Desk one ->
+                        one.team() == Whom.OWNER || estate.team(one.team()).isPresent();
                     case Whom.Role one -> isRole(one.role());
                     case Whom.Address one -> true;
                     case Whom.Outside one -> connections.byId(one.connection()).isPresent();

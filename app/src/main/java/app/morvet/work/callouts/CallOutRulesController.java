@@ -233,6 +233,7 @@ class CallOutRulesController {
             own.add(new Choice(
                     new Whom.OnDuty(Whom.OWNER, line).code(), "the " + Whom.LINES.get(line) + " of its team"));
         own.add(new Choice(new Whom.Team(Whom.OWNER).code(), "all of its team"));
+        own.add(new Choice(new Whom.Desk(Whom.OWNER).code(), "its team by a ticket (hand it off)"));
         groups.add(new Group("Whoever owns it", own));
         var teams = new ArrayList<Choice>();
         for (var team : estate.teams()) {

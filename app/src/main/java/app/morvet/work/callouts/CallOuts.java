@@ -25,12 +25,14 @@ import app.morvet.work.cases.CaseOwners;
 import app.morvet.work.cases.CaseReturned;
 import app.morvet.work.cases.CaseTurned;
 import app.morvet.work.cases.WorkCase;
+import app.morvet.work.handoffs.HandoffDesk;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -64,6 +66,7 @@ class CallOuts implements Errand {
     private final CaseOwners owners;
     private final Windows windows;
     private final Estate estate;
+    private final HandoffDesk handoffs;
     private final Mails mails;
     private final Errands errands;
     private final Live live;
@@ -80,6 +83,7 @@ class CallOuts implements Errand {
             CaseOwners owners,
             Windows windows,
             Estate estate,
+            HandoffDesk handoffs,
             Mails mails,
             Errands errands,
             Live live,
@@ -94,6 +98,7 @@ class CallOuts implements Errand {
         this.owners = owners;
         this.windows = windows;
         this.estate = estate;
+        this.handoffs = handoffs;
         this.mails = mails;
         this.errands = errands;
         this.live = live;
@@ -193,7 +198,8 @@ class CallOuts implements Errand {
      *
      * @return when to look again; empty where nothing will change by itself
      */
-    private Optional<Instant> advance(WorkCase one, Instant now) {
+    private Optional<Instant> advance(WorkCase found, Instant now) {
+        var one = found;
         var running = courses.running(one.id());
         if (running.isEmpty()) return Optional.empty();
         var told = new ArrayList<>(
@@ -205,6 +211,8 @@ class CallOuts implements Errand {
             var next = next(course, one, told, known, now);
             while (!next.calls().isEmpty()) {
                 for (var call : next.calls()) told.add(tell(course, one, call, known, now));
+                // What was handed off is somebody's by now.
+                one = cases.find(one.id()).orElseThrow();
                 next = next(course, one, told, known, now);
             }
             if (next.unheard() || next.look() != null) waiting.add(next);
@@ -249,8 +257,23 @@ class CallOuts implements Errand {
                 // Somebody is told again who is not on duty any more.
                 .or(() -> lastTo(one, call.who()))
                 .filter(to -> course.happened() != Happening.OVER || !heardThatItIsOver(one, to, course.at()))
-                .ifPresent(to -> post(one, to, about(course.happened()), turn, now));
+                .ifPresent(to -> tell(one, to, about(course.happened()), turn, now));
         return new DeliveryStore.Told(turn, now, false);
+    }
+
+    private void tell(WorkCase one, Delivery.To to, Delivery.About about, Delivery.Turn turn, Instant now) {
+        if (to.hop().way() == Way.DESK) handOff(one, to, about, turn, now);
+        else post(one, to, about, turn, now);
+    }
+
+    /** Once a case for each time that something happened; that it was done stands with what people were told. */
+    private void handOff(WorkCase one, Delivery.To to, Delivery.About about, Delivery.Turn turn, Instant now) {
+        var team = estate.team(Objects.requireNonNull(to.team())).orElseThrow();
+        var done = Delivery.fresh(
+                new Delivery.Of.Case(one.id()), to, null, about, turn, words.subject(one, about, 0), "", now, now);
+        deliveries.add(done);
+        deliveries.sent(done.id(), "", now);
+        handoffs.handOff(cases.find(one.id()).orElseThrow(), team, now);
     }
 
     private Optional<Delivery.To> lastTo(WorkCase one, String who) {
@@ -398,6 +421,7 @@ class CallOuts implements Errand {
         var told = new ArrayList<Delivery.To>();
         for (var it : sinceItBegan(running, one)) {
             boolean tells = it.about() != Delivery.About.OVER
+                    && it.to().hop().way() != Way.DESK
                     && (it.turn() == null || !silent.contains(it.turn().course()));
             if (tells && told.stream().noneMatch(other -> same(other, it.to()))) told.add(it.to());
         }

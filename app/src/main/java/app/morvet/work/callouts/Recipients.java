@@ -11,6 +11,7 @@ import app.morvet.ground.duty.Rotas;
 import app.morvet.ground.estate.Estate;
 import app.morvet.work.channels.Outside;
 import app.morvet.work.channels.TextGateway;
+import app.morvet.work.handoffs.Desks;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -28,13 +29,15 @@ class Recipients {
     private final People people;
     private final Estate estate;
     private final Connections connections;
+    private final Desks desks;
     private final Map<String, Way> kinds;
 
-    Recipients(Rotas rotas, People people, Estate estate, Connections connections, List<Outside> kinds) {
+    Recipients(Rotas rotas, People people, Estate estate, Connections connections, Desks desks, List<Outside> kinds) {
         this.rotas = rotas;
         this.people = people;
         this.estate = estate;
         this.connections = connections;
+        this.desks = desks;
         this.kinds = kinds.stream().collect(Collectors.toMap(Outside::kind, Outside::way));
     }
 
@@ -63,7 +66,7 @@ class Recipients {
         var outside = kinds.keySet().stream()
                 .flatMap(sort -> connections.of(sort).stream())
                 .collect(Collectors.toMap(Connection::id, Function.identity()));
-        return new Now(cards, gateway, outside);
+        return new Now(cards, gateway, outside, desks.connected());
     }
 
     /** As it is known at one time. */
@@ -71,12 +74,18 @@ class Recipients {
         private final Map<Long, People.Card> cards;
         private final @Nullable Connection gateway;
         private final Map<Long, Connection> outside;
+        private final boolean desk;
         private final Map<Long, Rota> known = new HashMap<>();
 
-        private Now(Map<Long, People.Card> cards, @Nullable Connection gateway, Map<Long, Connection> outside) {
+        private Now(
+                Map<Long, People.Card> cards,
+                @Nullable Connection gateway,
+                Map<Long, Connection> outside,
+                boolean desk) {
             this.cards = cards;
             this.gateway = gateway;
             this.outside = outside;
+            this.desk = desk;
         }
 
         /** @param owner the team whose it is; null where it is nobody's yet */
@@ -110,6 +119,18 @@ class Recipients {
                             .forEach(id -> person(id, null, step, reached, missing));
                 case Whom.Address(String mail) ->
                     reached.add(new Recipient("mail " + mail, mail, null, null, List.of(Delivery.Hop.mail(mail))));
+                case Whom.Desk(long id) -> {
+                    var team = team(id, owner);
+                    if (team == null) missing.add("it belongs to no team yet");
+                    else if (!desk) missing.add("no ticket desk is connected");
+                    else
+                        reached.add(new Recipient(
+                                "desk " + team.id(),
+                                "a ticket of " + team.name(),
+                                team.id(),
+                                null,
+                                List.of(new Delivery.Hop(Way.DESK, team.name(), null))));
+                }
                 case Whom.Outside(long id) -> {
                     var one = outside.get(id);
                     if (one == null) missing.add("what was to be called is gone");

@@ -1,5 +1,6 @@
 package app.morvet.work.callouts;
 
+import app.morvet.core.callouts.Whom;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
@@ -36,6 +37,8 @@ class RuleTests {
         var known = recipients.now();
         var missing = new java.util.ArrayList<String>();
         for (var step : rule.rule().steps()) {
+            // A test makes no ticket: whoever is told next is told.
+            if (step.whom() instanceof Whom.Desk) continue;
             var meant = known.of(step, owner, now);
             missing.addAll(meant.missing());
             if (meant.reached().isEmpty()) continue;

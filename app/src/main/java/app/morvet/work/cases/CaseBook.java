@@ -183,11 +183,16 @@ public class CaseBook {
         return now.id();
     }
 
-    /** The case goes to its owning team. */
-    public void handOff(long id, int version, Person by, String team, Instant at) {
+    /**
+     * The case goes to its owning team.
+     *
+     * @param by null where a rule hands it off
+     */
+    public void handOff(long id, int version, @Nullable Person by, String team, Instant at) {
         var now = stillOpen(id, version, "to hand it off");
-        if (!store.change(now, now.progress().handedOffBy(by.id()))) throw overtaken(id);
-        store.addEntry(id, at, by.id(), "handed off", "handed the case off to " + team, null);
+        if (!store.change(now, now.progress().handedOffBy(by == null ? null : by.id()))) throw overtaken(id);
+        if (by == null) store.addEntry(id, at, null, "handed off", "A rule handed the case off to " + team, null);
+        else store.addEntry(id, at, by.id(), "handed off", "handed the case off to " + team, null);
         tellPages();
     }
 

@@ -70,7 +70,7 @@ class CasePast {
                         select case_id, at, kind, words from case_entry
                          where case_id = any(:cases::bigint[]) and at >= :since
                            and kind in ('taken', 'given', 'opened', 'reopened', 'quiet', 'woke', 'handed off', 'returned', 'undone')
-                           and (person_id is not null or kind in ('quiet', 'woke', 'returned'))
+                           and (person_id is not null or kind in ('quiet', 'woke', 'returned', 'handed off'))
                          order by at, id""")
                 .param("cases", cases.toArray(Long[]::new))
                 .param("since", Stamp.of(since))

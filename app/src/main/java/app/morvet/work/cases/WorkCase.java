@@ -80,7 +80,7 @@ public record WorkCase(
             return new Progress(CaseState.TAKEN, person, null, false, "", null, null);
         }
 
-        Progress handedOffBy(long person) {
+        Progress handedOffBy(@Nullable Long person) {
             return new Progress(CaseState.HANDED_OFF, takenBy == null ? person : takenBy, null, false, "", null, null);
         }
 

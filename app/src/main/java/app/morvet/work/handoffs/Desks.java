@@ -14,6 +14,11 @@ public class Desks {
         this.connections = connections;
     }
 
+    /** Whether there is one to which a case can be handed off. */
+    public boolean connected() {
+        return !connections.of(DeskConnection.SORT).isEmpty();
+    }
+
     List<DeskConnection> all() {
         return connections.of(DeskConnection.SORT).stream()
                 .map(DeskConnection::of)

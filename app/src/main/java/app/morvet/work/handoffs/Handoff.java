@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
  * @param body      the JSON that is sent, as filled when it was handed off
  * @param ticket    the desk's number for it; empty until it is known
  * @param reason    why it was returned; empty otherwise
+ * @param madeBy    who handed it off, by id; null where a rule did
  * @param firstTry  when it was first tried to send it, or null
  * @param nextTry   when it is tried next, or null
  * @param failures  how many tries have failed since it was last put on its way
@@ -29,7 +30,7 @@ record Handoff(
         String ticket,
         String reason,
         Instant madeAt,
-        long madeBy,
+        @Nullable Long madeBy,
         Instant changedAt,
         @Nullable Instant firstTry,
         @Nullable Instant nextTry,

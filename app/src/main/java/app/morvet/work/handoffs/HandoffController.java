@@ -140,7 +140,7 @@ class HandoffController implements DossierPart, NowSource, OwnFigure {
                 .map(one -> row(
                         one,
                         Objects.requireNonNull(byId.get(one.connection())),
-                        names.getOrDefault(one.madeBy(), ""),
+                        one.madeBy() == null ? "a rule" : names.getOrDefault(one.madeBy(), ""),
                         withAttempts))
                 .toList();
     }

@@ -27,6 +27,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -190,6 +191,14 @@ public class HandoffDesk {
         tellPages();
     }
 
+    /** A rule hands a case off to a team, with what Morvet knows of it. */
+    @Transactional
+    public void handOff(WorkCase one, Estate.Team team, Instant at) {
+        var id = put(one, one.version(), team, one.headline(), story(one), null, at);
+        errands.at(times.now(), SENDING, id.toString());
+        tellPages();
+    }
+
     /**
      * A handoff of a past that is gone through: nothing is sent. What became of it is {@linkplain #told told} of next.
      *
@@ -213,7 +222,8 @@ public class HandoffDesk {
         errands.at(times.now(), FOLLOWING, id.toString());
     }
 
-    private UUID put(WorkCase one, int version, Estate.Team team, String title, String story, Person by, Instant at) {
+    private UUID put(
+            WorkCase one, int version, Estate.Team team, String title, String story, @Nullable Person by, Instant at) {
         var desk = desks.all().stream()
                 .findFirst()
                 .orElseThrow(() -> new IllegalArgumentException(
@@ -233,7 +243,7 @@ public class HandoffDesk {
                 "",
                 "",
                 at,
-                by.id(),
+                by == null ? null : by.id(),
                 at,
                 null,
                 at,
@@ -243,7 +253,13 @@ public class HandoffDesk {
     }
 
     private Map<String, Object> values(
-            WorkCase one, DeskConnection desk, Estate.Team team, String title, String story, Person by, UUID id) {
+            WorkCase one,
+            DeskConnection desk,
+            Estate.Team team,
+            String title,
+            String story,
+            @Nullable Person by,
+            UUID id) {
         var subject = estate.component(one.component());
         var values = new LinkedHashMap<String, Object>();
         values.put("title", title);
@@ -273,7 +289,7 @@ public class HandoffDesk {
         values.put("link", settings.link("/cases/" + one.id()));
         values.put("callback", settings.link("/api/v1/tickets/" + desk.key()));
         values.put("key", id.toString());
-        values.put("by", by.name());
+        values.put("by", by == null ? "Morvet, by a rule" : by.name());
         return values;
     }
 

@@ -36,7 +36,7 @@ class HandoffStore {
                 row.getString("ticket"),
                 row.getString("reason"),
                 Stamp.in(row, "made_at"),
-                row.getLong("made_by"),
+                row.getObject("made_by", Long.class),
                 Stamp.in(row, "changed_at"),
                 Stamp.orNull(row, "first_try"),
                 Stamp.orNull(row, "next_try"),

@@ -9,6 +9,7 @@ import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.Way;
 import app.morvet.core.callouts.Whom;
 import app.morvet.ground.estate.Estate;
+import app.morvet.work.handoffs.Desks;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -24,6 +25,9 @@ class CallOutRulesTest extends ToldPeople {
 
     @Autowired
     private LateCases lateCases;
+
+    @Autowired
+    private Desks desks;
 
     @Autowired
     private TransactionTemplate transaction;
@@ -243,5 +247,60 @@ class CallOutRulesTest extends ToldPeople {
                 "Day", kept.when(), kept.from(), kept.scope(), hours, kept.steps(), null, false, false);
         assertThat(CallOutRuleJson.read("Day", CallOutRuleJson.write(byDay))).isEqualTo(byDay);
         assertThat(CallOutRuleForm.read(CallOutRuleForm.fields(byDay), ZONE)).isEqualTo(byDay);
+    }
+
+    private void aDesk() {
+        if (desks.connected()) return;
+        desks.connect(
+                "desk",
+                "Desk",
+                DESK.url(),
+                "/tickets",
+                "/tickets/{{ticket}}",
+                "",
+                "",
+                "{\"title\": \"{{title}}\"}",
+                "$.id",
+                "$.word",
+                "$.why",
+                "open = sent\nback = returned",
+                "",
+                60);
+    }
+
+    /** A rule may open the ticket by itself: once, with what Morvet knows; and nobody is told further. */
+    @Test
+    void aStepMayHandTheCaseOff() {
+        rule(
+                "Ticket",
+                Happening.OPENED,
+                null,
+                false,
+                line(0, 0),
+                new Step(Duration.ofMinutes(10), new Whom.Desk(Whom.OWNER), List.of()),
+                line(1, 10));
+        aDesk();
+        critical();
+        later(10);
+        var one = theCase(host);
+        assertThat(one.state()).isEqualTo(app.morvet.core.cases.CaseState.HANDED_OFF);
+        assertThat(one.progress().takenBy()).isNull();
+        assertThat(logOf(one)).contains("A rule handed the case off to Team of " + host.key());
+        assertThat(jdbc.sql("select title from handoff where case_id = :id and made_by is null")
+                        .param("id", one.id())
+                        .query(String.class)
+                        .list())
+                .containsExactly("heat is 9.0 on " + host.key());
+        later(10);
+        assertThat(told("OPENED")).as("its team has it").containsExactly(mail(first), "Team of " + host.key());
+        // It comes back: whoever is next is told, and no second ticket is made.
+        transaction.executeWithoutResult(status -> cases.returned(one.id(), "Team", "not ours", Instant.now()));
+        later(10);
+        assertThat(told("OPENED")).containsExactly(mail(first), "Team of " + host.key(), mail(second));
+        assertThat(jdbc.sql("select count(*) from handoff where case_id = :id")
+                        .param("id", one.id())
+                        .query(Integer.class)
+                        .single())
+                .isEqualTo(1);
     }
 }

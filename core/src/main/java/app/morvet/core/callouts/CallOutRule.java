@@ -54,6 +54,8 @@ public record CallOutRule(
                 || steps.stream().anyMatch(step -> !step.after().isZero()))
             throw new IllegalArgumentException(
                     "a digest tells all at one time: nobody has a time to take anything, and none is told again");
+        if (digest != null && steps.stream().anyMatch(step -> step.whom() instanceof Whom.Desk))
+            throw new IllegalArgumentException("a digest tells people; it hands nothing off");
         if (again != null && again.compareTo(SHORTEST_AGAIN) < 0)
             throw new IllegalArgumentException("people are told again every 5 min at most");
         if (when == Happening.OVER && digest == null && (steps.size() > 1 || again != null))
@@ -116,12 +118,13 @@ public record CallOutRule(
      * @param keys gives the name that people know for the key of an application or a component
      */
     public String sentence(UnaryOperator<String> keys, Whom.Names names) {
-        var text = new StringBuilder("When a %s of %s %s%s, tell "
+        var text = new StringBuilder("When a %s of %s %s%s, "
                 .formatted(
                         from == Severity.CRITICAL ? "critical case" : "case that is " + from.word() + " or worse",
                         scope.words(keys),
                         when.words(),
                         hours == null ? "" : " " + Hours.words(hours)));
+        if (!(steps.getFirst().whom() instanceof Whom.Desk)) text.append("tell ");
         if (digest != null) {
             text.append(digest.words()).append(" in one message, ");
             text.append(steps.stream().map(step -> step.words(names)).collect(Collectors.joining(", and ")));

@@ -18,15 +18,14 @@ public record Step(Duration after, Whom whom, List<Way> ways) {
         if (after.isNegative() || after.compareTo(LONGEST_WAIT) > 0)
             throw new IllegalArgumentException("a step waits for 1 day at most, not " + Spans.words(after));
         ways = List.copyOf(ways);
-        if (ways.isEmpty() && !(whom instanceof Whom.Outside))
-            throw new IllegalArgumentException("say by which way they are told");
+        if (ways.isEmpty() && !whom.hasOwnWay()) throw new IllegalArgumentException("say by which way they are told");
         if (!ways.stream().allMatch(Way::isPersonal))
             throw new IllegalArgumentException("people are told by mail or by text message");
     }
 
     /** {@code the first line of its team by text message, else by mail} */
     public String words(Whom.Names names) {
-        if (whom instanceof Whom.Outside) return whom.words(names);
+        if (whom.hasOwnWay()) return whom.words(names);
         return whom.words(names) + " "
                 + ways.stream().map(way -> "by " + way.words()).collect(Collectors.joining(", else "));
     }

@@ -8,7 +8,9 @@ public enum Way {
     WEB("web call"),
     /** A line in a file. */
     FILE("file"),
-    SYSLOG("system log");
+    SYSLOG("system log"),
+    /** A ticket at the desk of a team. */
+    DESK("ticket");
 
     private final String words;
 

@@ -42,6 +42,14 @@ public sealed interface Whom {
     /** Something outside that takes web calls, by the id of its connection. */
     record Outside(long connection) implements Whom {}
 
+    /** Nobody is told: the case is handed off to a team, as a ticket with its evidence. */
+    record Desk(long team) implements Whom {}
+
+    /** Whether there is one way only, which follows from who it is. */
+    default boolean hasOwnWay() {
+        return this instanceof Outside || this instanceof Desk;
+    }
+
     /** What ids are called. */
     interface Names {
         String team(long id);
@@ -62,6 +70,7 @@ public sealed interface Whom {
             case Role(String role) -> "role " + role;
             case Address(String mail) -> "mail " + mail;
             case Outside(long connection) -> "outside " + connection;
+            case Desk(long team) -> "desk " + team;
         };
     }
 
@@ -77,6 +86,7 @@ public sealed interface Whom {
             case "role" -> new Role(what);
             case "mail" -> new Address(what);
             case "outside" -> new Outside(number(what));
+            case "desk" -> new Desk(number(what));
             default -> throw new IllegalArgumentException("say who is told");
         };
     }
@@ -96,6 +106,7 @@ public sealed interface Whom {
             case Role(String role) -> "all who are " + names.role(role);
             case Address(String mail) -> mail;
             case Outside(long connection) -> names.connection(connection);
+            case Desk(long team) -> "hand it off to " + (team == OWNER ? "its team" : names.team(team));
         };
     }
 }

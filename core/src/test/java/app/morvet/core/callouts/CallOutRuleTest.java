@@ -155,6 +155,17 @@ class CallOutRuleTest {
     }
 
     @Test
+    void aStepMayHandItOff() {
+        var desk = new Step(Duration.ofMinutes(20), new Whom.Desk(Whom.OWNER), List.of());
+        assertThat(opened(line(0, 0), desk).sentence(UnaryOperator.identity(), NAMES))
+                .contains("; if nobody has it after 20 min, hand it off to its team.");
+        var atOnce = new Step(Duration.ZERO, new Whom.Desk(3), List.of());
+        assertThat(opened(atOnce).sentence(UnaryOperator.identity(), NAMES))
+                .startsWith(
+                        "When a critical case of each component of the estate opens, hand it off to Freight Systems.");
+    }
+
+    @Test
     void whatCannotBeSaysWhy() {
         assertThatThrownBy(() -> opened()).hasMessage("a rule has a step at least: say who is told");
         assertThatThrownBy(() -> opened(line(0, 0), line(1, 0)))
@@ -180,7 +191,9 @@ class CallOutRuleTest {
                 "person 7",
                 "role LEAD",
                 "mail night@sundrava.example",
-                "outside 4"
+                "outside 4",
+                "desk 0",
+                "desk 3"
             })
     void whomIsKeptAsAText(String code) {
         assertThat(Whom.read(code).code()).isEqualTo(code);
