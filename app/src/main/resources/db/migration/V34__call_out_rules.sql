@@ -71,7 +71,7 @@ alter table delivery
     -- Of a rule that is tried.
     add column rule_id bigint references call_out_rule,
     drop constraint delivery_about_check,
-    add constraint delivery_about_check check (about in ('OPENED', 'LATE', 'RETURNED', 'UNHEARD', 'EXPLAINS', 'OVER', 'WINDOW', 'VENDOR', 'DIGEST', 'TEST')),
+    add constraint delivery_about_check check (about in ('OPENED', 'LATE', 'RETURNED', 'UNHEARD', 'EXPLAINS', 'OVER', 'WINDOW', 'VENDOR', 'DIGEST', 'SIGN', 'TEST')),
     drop constraint delivery_of_one,
     add constraint delivery_of_one check (num_nonnulls(case_id, window_id, component_id, rule_id) = 1);
 create index delivery_by_course on delivery (course_id) where course_id is not null;
@@ -90,6 +90,12 @@ update delivery d
   from call_out_course c
  where c.case_id = d.case_id and d.about = 'OPENED' and d.made_at >= c.at;
 drop table call_out_unheard;
+
+-- To whom a sign of life goes each minute, so that its absence tells that people cannot be called.
+create table call_out_sign (
+    only_one boolean primary key default true check (only_one),
+    whom     text not null
+);
 
 -- A rule may hand a case off; then it was nobody.
 alter table handoff alter column made_by drop not null;

@@ -66,9 +66,16 @@ class CalledOutTest extends InAHouse {
         anybody.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("I take it"))
                 .click();
         assertThat(anybody.locator("main")).containsText("You have it.");
-        assertThat(cases.log()).containsText("Petri Harju took the case");
-        house.later(Duration.ofMinutes(2));
-        assertThat(cases.log()).containsText("Told that it is over: ");
+        assertThat(cases.log()).containsText(Pattern.compile("Petri Harju\\s*took the case"));
+
+        // It is settled: both hear that it is over.
+        cases.action("Settle").click();
+        cases.page().getByText("The cause was found and put right.").click();
+        cases.send("Settle");
+        assertThat(cases.log()).containsText("settled the case as mended");
+        house.later(Duration.ofMinutes(1));
+        assertThat(cases.log().getByText(Pattern.compile("Told that it is over: .* by text message")))
+                .hasCount(2);
     }
 
     @Test

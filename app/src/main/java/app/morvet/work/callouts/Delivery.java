@@ -84,6 +84,8 @@ public record Delivery(
         VENDOR,
         /** What a rule has gathered. */
         DIGEST,
+        /** That people can be called. */
+        SIGN,
         /** That a rule is tried. */
         TEST;
 

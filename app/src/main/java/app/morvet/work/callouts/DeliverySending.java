@@ -107,6 +107,8 @@ class DeliverySending implements Errand {
                 store.sent(one.id(), outsideId, now);
                 tried(one, DeliveryStore.Outcome.TAKEN, "taken", now, took);
                 log(one, words(one), now);
+                // Of signs of life only those are kept that do not get through.
+                if (one.about() == Delivery.About.SIGN) store.withdraw(one.id());
             }
             tellPages(delivery);
         });
@@ -148,7 +150,7 @@ class DeliverySending implements Errand {
                     case LATE -> "Told that it is not taken: ";
                     case RETURNED -> "Told that it was returned: ";
                     case UNHEARD -> "Told that nobody takes it: ";
-                    case OPENED, WINDOW, VENDOR, DIGEST, TEST -> "Told ";
+                    case OPENED, WINDOW, VENDOR, DIGEST, SIGN, TEST -> "Told ";
                 };
         return what + sent.recipient() + " by " + sent.to().hop().way().words();
     }
