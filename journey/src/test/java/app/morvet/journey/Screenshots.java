@@ -64,6 +64,9 @@ class Screenshots {
             page.waitForSelector("mark.failing");
             shoot(page, "message");
             var lead = pages.logIn("lead");
+            lead.navigate("/callouts/rules");
+            lead.getByText("Tier 1, day and night").click();
+            shoot(lead, "call-out-rule");
             lead.navigate("/services/outposts/1");
             shoot(lead, "outposts");
             lead.navigate("/estate/teams/freight-systems");
@@ -90,9 +93,6 @@ class Screenshots {
             page.waitForTimeout(1500);
             page.navigate(address + "/services");
             shoot(page, "services");
-            page.navigate(address + "/services/stores-meter?days=1");
-            page.waitForSelector(".curve canvas");
-            shoot(page, "service");
 
             var dark = pages.logIn("analyst2", ColorScheme.DARK);
             openFirst(dark, "on Manifest to harbour");
