@@ -100,6 +100,9 @@ create table call_out_sign (
 -- A rule may hand a case off; then it was nobody.
 alter table handoff alter column made_by drop not null;
 
+-- What the desk said last: people of a team say here, too, how far a case is, and what the desk said before that is no news.
+alter table handoff add column desk_state text;
+
 -- Each try of a delivery, by whatever way.
 create table delivery_try (
     delivery_id uuid        not null references delivery on delete cascade,

@@ -3,6 +3,7 @@ package app.morvet.journey;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
@@ -12,8 +13,10 @@ import org.junit.jupiter.api.Test;
 
 /** A shift, in a browser, by what a person sees: failures that become cases, and what comes back of them. */
 class ShiftTest extends InAHouse {
+    private static final Pattern LINK = Pattern.compile("href=\"(http[^\"]*/take/[^\"]+)\"");
+
     /** A guard that raises at a handful of failures and clears within a minute, so that a test can see the end. */
-    static void quickGuard(Page lead, String interfaceName) {
+    private static void quickGuard(Page lead, String interfaceName) {
         lead.navigate("/guards/new");
         lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Quick one on " + interfaceName);
         lead.getByLabel("Name or pattern").fill(interfaceName);
@@ -147,5 +150,94 @@ class ShiftTest extends InAHouse {
         assertThat(cases.nowLine())
                 .not()
                 .containsText("mail failing since", new LocatorAssertions.ContainsTextOptions().setTimeout(40_000));
+    }
+
+    private String phones() throws Exception {
+        return house.get(house.standIn("/phones")).body();
+    }
+
+    @Test
+    void aCaseRingsOneTelephoneAfterTheOtherUntilSomebodyTakesIt() throws Exception {
+        var lead = pages.logIn("lead");
+        quickGuard(lead, "Sea-state readings in");
+        lead.navigate("/callouts/rules");
+        lead.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Make a rule"))
+                .click();
+        lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("The sea at night");
+        lead.getByLabel("Name or pattern").fill("Sea-state readings in");
+        lead.getByLabel("Step 1: who").selectOption("Ilona Suvi");
+        lead.getByLabel("Step 2: after").fill("10 min");
+        lead.getByLabel("Step 2: who").selectOption("Petri Harju");
+        lead.getByLabel("Step 2: by").selectOption("by text message");
+        assertThat(lead.locator("#rule-means"))
+                .containsText(
+                        "When a critical case of Sea-state readings in opens, tell Ilona Suvi by text message, else by mail;"
+                                + " if nobody has it after 10 min, Petri Harju by text message.");
+        assertThat(lead.locator("#rule-means")).containsText("by this rule");
+        lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save"))
+                .click();
+        // It stands before the last; what is more special goes up.
+        for (int above = 0; above < 2; above++)
+            lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Move The sea at night up"))
+                    .click();
+        lead.navigate("/callouts/who?pattern=sea-state-readings-in");
+        assertThat(lead.locator("main")).containsText("Ilona Suvi by text message to +358 00 555");
+
+        var cases = new CasePage(pages.logIn("analyst"));
+        house.failing("sea-state-readings-in", "DUPLICATE_KEY", 9);
+        assertThat(cases.row("on Sea-state readings in, over the critical limit of 6"))
+                .isVisible();
+        cases.open("Sea-state readings in");
+        assertThat(cases.log()).containsText(Pattern.compile("Told \\+358 00 555 \\d+ by text message"));
+        var first = phones();
+        assertThat(first).contains("Critical: ").containsPattern(LINK);
+
+        // Nobody takes it: the second is told, and takes it by the link without logging in.
+        house.later(Duration.ofMinutes(11));
+        assertThat(cases.log().getByText(Pattern.compile("Told .* by text message")))
+                .hasCount(2);
+        var link = LINK.matcher(phones());
+        assertThat(link.find()).isTrue();
+        var anybody = pages.anybody();
+        anybody.navigate(link.group(1));
+        assertThat(anybody.locator("main")).containsText("for Petri Harju");
+        anybody.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("I take it"))
+                .click();
+        assertThat(anybody.locator("main")).containsText("You have it.");
+        assertThat(cases.log()).containsText(Pattern.compile("Petri Harju\\s*took the case"));
+
+        // It is settled: both hear that it is over.
+        cases.action("Settle").click();
+        cases.page().getByText("The cause was found and put right.").click();
+        cases.send("Settle");
+        assertThat(cases.log()).containsText("settled the case as mended");
+        house.later(Duration.ofMinutes(1));
+        assertThat(cases.log().getByText(Pattern.compile("Told that it is over: .* by text message")))
+                .hasCount(2);
+    }
+
+    @Test
+    void aGatewayThatTakesNothingIsPassedByAndTheNowLineSaysSo() throws Exception {
+        var lead = pages.logIn("lead");
+        house.panel("/phones/mood", "mood", "DOWN");
+        try {
+            lead.navigate("/callouts/rules");
+            lead.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Tier 1, day and night"))
+                    .click();
+            lead.getByLabel("as if it were about something of").selectOption("Freight Systems");
+            lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Send the test"))
+                    .click();
+            assertThat(lead.locator("#nowline")).containsText("text message failing since");
+            // By mail it gets through.
+            lead.navigate("/callouts?words=Test+of");
+            lead.locator("#callout-rows summary")
+                    .filter(new Locator.FilterOptions().setHasText("sent"))
+                    .first()
+                    .click();
+            assertThat(lead.locator("details.tries[open]")).containsText("Text gateway answered 503");
+            assertThat(lead.locator("details.tries[open]")).containsText("mail to ");
+        } finally {
+            house.panel("/phones/mood", "mood", "WELL");
+        }
     }
 }

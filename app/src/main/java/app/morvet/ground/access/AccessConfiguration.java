@@ -5,6 +5,7 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.List;
+import java.util.Objects;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.context.annotation.Bean;
@@ -71,7 +72,12 @@ class AccessConfiguration {
     @Bean
     @Order(2)
     SecurityFilterChain peoplePaths(
-            HttpSecurity http, LogIn logIn, StillThePerson still, Devices devices, List<PathRights> features)
+            HttpSecurity http,
+            LogIn logIn,
+            StillThePerson still,
+            OwnSessions sessions,
+            Devices devices,
+            List<PathRights> features)
             throws Exception {
         var wanted = new WantedPage();
         return http.authenticationManager(logIn::authenticate)
@@ -88,7 +94,7 @@ class AccessConfiguration {
                 })
                 .formLogin(form -> form.loginPage("/login")
                         .authenticationDetailsSource(Whence::of)
-                        .successHandler(known(still, devices, wanted))
+                        .successHandler(known(still, sessions, devices, wanted))
                         .failureHandler(AccessConfiguration::refused))
                 .logout(logout -> logout.logoutSuccessUrl("/login?out"))
                 .exceptionHandling(handling -> handling.authenticationEntryPoint(this::notLoggedIn))
@@ -143,14 +149,24 @@ class AccessConfiguration {
         request.getRequestDispatcher(LogInController.REFUSED).forward(request, response);
     }
 
-    private static AuthenticationSuccessHandler known(StillThePerson still, Devices devices, RequestCache wanted) {
+    private static AuthenticationSuccessHandler known(
+            StillThePerson still, OwnSessions sessions, Devices devices, RequestCache wanted) {
         var onwards = new SavedRequestAwareAuthenticationSuccessHandler();
         onwards.setRequestCache(wanted);
         onwards.setDefaultTargetUrl("/cases");
         return (request, response, logged) -> {
             if (logged.getPrincipal() instanceof Person person) {
                 still.begins(person, request.getSession());
+                sessions.begins(
+                        person,
+                        request.getSession(),
+                        request.getRemoteAddr(),
+                        Objects.requireNonNullElse(request.getHeader("User-Agent"), ""));
                 devices.remember(person, Whence.of(request).device(), response);
+                if (!person.may("WORK")) {
+                    response.sendRedirect(LogInController.HANDED);
+                    return;
+                }
             }
             onwards.onAuthenticationSuccess(request, response, logged);
         };

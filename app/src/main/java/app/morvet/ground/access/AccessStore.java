@@ -28,7 +28,7 @@ class AccessStore {
 
     Optional<WithPassword> byLogin(String login) {
         return jdbc.sql(
-                        "select id, login, name, role, password_hash from person where login = :login and active and role <> 'MEMBER'")
+                        "select id, login, name, role, password_hash from person where login = :login and active and password_hash <> ''")
                 .param("login", login)
                 .query((row, number) -> new WithPassword(person(row), row.getString("password_hash")))
                 .optional();
@@ -126,7 +126,7 @@ class AccessStore {
 
     Optional<Current> current(long id) {
         return jdbc.sql(
-                        "select id, login, name, role, password_version from person where id = :id and active and role <> 'MEMBER'")
+                        "select id, login, name, role, password_version from person where id = :id and active and password_hash <> ''")
                 .param("id", id)
                 .query((row, number) -> new Current(person(row), row.getInt("password_version")))
                 .optional();

@@ -1,6 +1,7 @@
 package app.morvet.ground.access;
 
 import org.jspecify.annotations.Nullable;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -12,6 +13,8 @@ import org.springframework.web.bind.annotation.RequestParam;
 @Controller
 class LogInController {
     static final String REFUSED = "/login/refused";
+    /** Where those begin who see what is handed to their teams and nothing else. */
+    static final String HANDED = "/handed";
 
     @GetMapping("/login")
     String page(@RequestParam @Nullable String out, Model model) {
@@ -32,7 +35,7 @@ class LogInController {
     }
 
     @GetMapping("/")
-    String home() {
-        return "redirect:/cases";
+    String home(@AuthenticationPrincipal Person by) {
+        return "redirect:" + (by.may("WORK") ? "/cases" : HANDED);
     }
 }

@@ -79,7 +79,7 @@ public class People {
     }
 
     /**
-     * @param password empty for a team member, who has no log-in
+     * @param password may be empty for a team member, who then has no log-in
      * @return the id
      * @throws IllegalArgumentException saying what cannot be
      */
@@ -90,7 +90,7 @@ public class People {
         if (!as.matches("[a-z0-9._-]{2,60}"))
             throw new IllegalArgumentException("a login is 2 to 60 letters, digits, dots and dashes");
         if (store.isTaken(as)) throw new IllegalArgumentException("somebody else logs in as \"" + as + "\"");
-        boolean logsIn = person.role() != Role.MEMBER;
+        boolean logsIn = person.role() != Role.MEMBER || !password.isEmpty();
         if (logsIn) Passwords.check(password, as, person.name());
         long id = store.add(
                 as, person.name(), person.role(), one.mail(), one.phone(), logsIn ? passwords.encode(password) : "");
@@ -112,7 +112,7 @@ public class People {
         if (admin && !(one.active() && person.role() == Role.ADMIN) && store.admins() == 1)
             throw new IllegalArgumentException("this is the only admin; make another first");
         boolean logsIn = person.role() != Role.MEMBER;
-        if (logsIn && (!password.isEmpty() || before.person().role() == Role.MEMBER)) {
+        if (!password.isEmpty() || logsIn && before.person().role() == Role.MEMBER) {
             Passwords.check(password, before.person().login(), person.name());
             store.setPassword(person.id(), passwords.encode(password));
             audit.record(by, "password set", "person " + person.name(), null, null);

@@ -1,8 +1,10 @@
 package app.morvet.ground.access;
 
 import app.morvet.ground.base.Sentence;
+import app.morvet.ground.page.Times;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import jakarta.servlet.http.HttpSession;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -25,12 +27,18 @@ class PeopleController {
         }
     }
 
+    record SessionRow(String key, String since, String last, String from, boolean here) {}
+
     private final People people;
     private final StillThePerson still;
+    private final OwnSessions sessions;
+    private final Times times;
 
-    PeopleController(People people, StillThePerson still) {
+    PeopleController(People people, StillThePerson still, OwnSessions sessions, Times times) {
         this.people = people;
         this.still = still;
+        this.sessions = sessions;
+        this.times = times;
     }
 
     @GetMapping("/setup/people")
@@ -87,11 +95,20 @@ class PeopleController {
 
     @GetMapping("/me")
     String me(
-            @RequestParam(required = false) @Nullable String saved, @AuthenticationPrincipal Person who, Model model) {
-        return own(who, saved, null, model);
+            @RequestParam(required = false) @Nullable String saved,
+            @AuthenticationPrincipal Person who,
+            HttpSession session,
+            Model model) {
+        return own(who, session, saved, null, model);
     }
 
-    private String own(Person who, @Nullable String saved, @Nullable String refusal, Model model) {
+    private String own(Person who, HttpSession session, @Nullable String saved, @Nullable String refusal, Model model) {
+        model.addAttribute(
+                "sessions",
+                sessions.of(who, session.getId()).stream()
+                        .map(one -> new SessionRow(
+                                one.key(), times.of(one.since()), times.of(one.last()), one.from(), one.here()))
+                        .toList());
         model.addAttribute("card", people.card(who.id()).orElseThrow());
         model.addAttribute("saved", saved);
         model.addAttribute("refusal", refusal);
@@ -103,6 +120,7 @@ class PeopleController {
             @RequestParam(defaultValue = "") String mail,
             @RequestParam(defaultValue = "") String phone,
             @AuthenticationPrincipal Person who,
+            HttpSession session,
             HttpServletResponse response,
             Model model) {
         try {
@@ -110,7 +128,7 @@ class PeopleController {
             return "redirect:/me?saved=reach";
         } catch (IllegalArgumentException wrong) {
             response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
-            return own(who, null, Sentence.of(wrong), model);
+            return own(who, session, null, Sentence.of(wrong), model);
         }
     }
 
@@ -130,7 +148,15 @@ class PeopleController {
             return "redirect:/me?saved=password";
         } catch (IllegalArgumentException wrong) {
             response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
-            return own(who, null, Sentence.of(wrong), model);
+            return own(who, request.getSession(), null, Sentence.of(wrong), model);
         }
+    }
+
+    /** @param key of the log-in that ends; all others but this where it is empty */
+    @PostMapping("/me/sessions")
+    String end(@RequestParam(defaultValue = "") String key, @AuthenticationPrincipal Person who, HttpSession session) {
+        if (key.isEmpty()) sessions.endOthers(who, session.getId());
+        else sessions.end(who, key);
+        return "redirect:/me?saved=sessions";
     }
 }

@@ -206,6 +206,13 @@ class RotaStore {
                 .list();
     }
 
+    List<Long> teamsOf(long person) {
+        return jdbc.sql("select team_id from team_member where person_id = :person order by team_id")
+                .param("person", person)
+                .query(Long.class)
+                .list();
+    }
+
     void join(long team, long person) {
         jdbc.sql("insert into team_member (team_id, person_id) values (:team, :person) on conflict do nothing")
                 .param("team", team)

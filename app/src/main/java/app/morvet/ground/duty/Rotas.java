@@ -149,6 +149,11 @@ public class Rotas {
                 .toList();
     }
 
+    /** The teams that somebody is in. */
+    public List<Long> teamsOf(long person) {
+        return store.teamsOf(person);
+    }
+
     /** By name. */
     public List<People.Card> members(long team) {
         var ids = store.members(team);

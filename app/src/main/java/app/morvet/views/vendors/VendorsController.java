@@ -84,6 +84,7 @@ class VendorsController {
         model.addAttribute("bulletins", view.bulletins(component.id()));
         model.addAttribute("feeds", view.feeds(component.id()));
         model.addAttribute("evidence", view.evidence(component));
+        model.addAttribute("through", tickets.through());
         model.addAttribute(
                 "tickets",
                 tickets.of(component.id()).stream()
@@ -155,11 +156,12 @@ class VendorsController {
             @PathVariable String key,
             @RequestParam(defaultValue = "") String subject,
             @RequestParam(defaultValue = "") String text,
+            @RequestParam(defaultValue = "0") long through,
             @AuthenticationPrincipal Person by,
             HttpServletResponse response,
             Model model) {
         try {
-            tickets.send(find(key).id(), subject, text, by);
+            tickets.send(find(key).id(), subject, text, through, by);
             return "redirect:/vendors/" + key;
         } catch (IllegalArgumentException refused) {
             response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());

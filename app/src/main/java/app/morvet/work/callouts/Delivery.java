@@ -62,7 +62,7 @@ public record Delivery(
      * @param further how it goes should that fail, in order
      */
     public record To(@Nullable Long team, @Nullable Long person, Hop hop, List<Hop> further) {
-        static To mail(@Nullable Long team, String address) {
+        public static To mail(@Nullable Long team, String address) {
             return new To(team, null, Hop.mail(address), List.of());
         }
     }

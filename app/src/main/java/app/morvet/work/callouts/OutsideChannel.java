@@ -82,6 +82,8 @@ class OutsideChannel implements Channel {
         values.put("text", delivery.body());
         values.put("state", delivery.about() == Delivery.About.OVER ? "over" : "open");
         values.put("test", "" + (delivery.about() == Delivery.About.TEST));
+        if (delivery.of() instanceof Delivery.Of.Vendor(long component))
+            values.put("component", estate.component(component).name());
         var caseId = delivery.caseId();
         var one = caseId == null ? null : cases.find(caseId).orElse(null);
         if (one == null) return values;

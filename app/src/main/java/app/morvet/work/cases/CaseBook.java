@@ -212,6 +212,23 @@ public class CaseBook {
         tellPages();
     }
 
+    /** Something that somebody said elsewhere and that belongs into the log. */
+    public void log(long id, Person by, String kind, String words, Instant at) {
+        store.addEntry(id, at, by.id(), kind, words, null);
+        tellPages();
+    }
+
+    /** @param who null where Morvet saw it */
+    public record Logged(Instant at, @Nullable Long who, String words) {}
+
+    /** What the log of a case says, the latest first. */
+    @Transactional(readOnly = true)
+    public List<Logged> logged(long id) {
+        return store.entries(id).stream()
+                .map(one -> new Logged(one.at(), one.person(), one.words()))
+                .toList();
+    }
+
     /** The oldest open case of each component that has one. */
     @Transactional(readOnly = true)
     public Map<Long, Long> openByComponent() {

@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
  * @param id        also the idempotency key: however often it is sent, the desk makes one ticket of it
  * @param body      the JSON that is sent, as filled when it was handed off
  * @param ticket    the desk's number for it; empty until it is known
+ * @param deskState what the desk said last; null where it has said nothing yet
  * @param reason    why it was returned; empty otherwise
  * @param madeBy    who handed it off, by id; null where a rule did
  * @param firstTry  when it was first tried to send it, or null
@@ -27,6 +28,7 @@ record Handoff(
         String story,
         String body,
         HandoffState state,
+        @Nullable HandoffState deskState,
         String ticket,
         String reason,
         Instant madeAt,

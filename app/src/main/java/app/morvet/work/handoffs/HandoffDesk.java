@@ -61,6 +61,7 @@ public class HandoffDesk {
             "by");
 
     private static final int OUTPUT_LINES = 15;
+    private static final int LONGEST_REASON = 2_000;
     private static final int SAMPLE_LENGTH = 4000;
     private static final int FAMILIES = 5;
     private static final int PAYLOADS = 50;
@@ -240,6 +241,7 @@ public class HandoffDesk {
                 story,
                 body,
                 HandoffState.QUEUED,
+                null,
                 "",
                 "",
                 at,
@@ -321,11 +323,14 @@ public class HandoffDesk {
     public void follow(UUID id, TicketReading.Ticket ticket, Instant at) {
         var handoff = store.lock(id);
         boolean first = handoff.ticket().isEmpty();
-        if (!first && handoff.state() == ticket.state()) {
+        var said = handoff.deskState() == null ? handoff.state() : handoff.deskState();
+        if (!first && said == ticket.state()) {
             store.lookWorked(id);
             return;
         }
         store.moved(id, ticket.state(), ticket.number(), ticket.reason(), at);
+        // What the team has said here already is no news when the desk says it.
+        if (!first && handoff.state() == ticket.state()) return;
         var team = estate.team(handoff.team()).map(Estate.Team::name).orElse("The team");
         if (first)
             cases.log(handoff.caseId(), "ticket", "The desk made ticket " + ticket.number() + " for " + team, at);
@@ -336,6 +341,32 @@ public class HandoffDesk {
             case SENT, QUEUED, GIVEN_UP -> {
                 // nothing that the log does not say already
             }
+        }
+        tellPages();
+    }
+
+    /**
+     * Somebody of the team says here how far it is.
+     *
+     * @throws IllegalArgumentException where it is through with already, or is still being sent
+     */
+    @Transactional
+    public void say(UUID id, HandoffState state, String reason, Person by, Instant at) {
+        var handoff = store.lock(id);
+        if (!handoff.state().followed())
+            throw new IllegalArgumentException(
+                    "this cannot be said any more: it is " + handoff.state().words());
+        if (state == HandoffState.RETURNED && reason.isBlank())
+            throw new IllegalArgumentException("say why it is not yours, so that it goes to those whose it is");
+        if (reason.length() > LONGEST_REASON) throw new IllegalArgumentException("a reason has at most 2,000 letters");
+        store.said(id, state, reason.strip(), at);
+        var team = estate.team(handoff.team()).map(Estate.Team::name).orElse("the team");
+        switch (state) {
+            case ACCEPTED -> cases.log(handoff.caseId(), by, "ticket", "accepted it for " + team, at);
+            case DONE -> cases.log(handoff.caseId(), by, "ticket", "finished it for " + team, at);
+            case RETURNED -> cases.returned(handoff.caseId(), by.name() + " of " + team, reason, at);
+            case SENT, QUEUED, GIVEN_UP ->
+                throw new IllegalArgumentException("say that it is accepted, returned or done");
         }
         tellPages();
     }

@@ -33,6 +33,7 @@ class HandoffStore {
                 row.getString("story"),
                 row.getString("body"),
                 HandoffState.valueOf(row.getString("state")),
+                row.getString("desk_state") == null ? null : HandoffState.valueOf(row.getString("desk_state")),
                 row.getString("ticket"),
                 row.getString("reason"),
                 Stamp.in(row, "made_at"),
@@ -169,7 +170,7 @@ class HandoffStore {
         jdbc.sql(
                         """
                         update handoff
-                           set state = :state, ticket = :ticket, reason = :reason, changed_at = :at,
+                           set state = :state, desk_state = :state, ticket = :ticket, reason = :reason, changed_at = :at,
                                next_try = null, failures = 0, last_error = ''
                          where id = :id""")
                 .param("id", id)
@@ -178,6 +179,33 @@ class HandoffStore {
                 .param("reason", reason)
                 .param("at", Stamp.of(at))
                 .update();
+    }
+
+    /** What somebody of the team said here. */
+    void said(UUID id, HandoffState state, String reason, Instant at) {
+        jdbc.sql(
+                        """
+                        update handoff set desk_state = coalesce(desk_state, state), state = :state, reason = :reason, changed_at = :at
+                         where id = :id""")
+                .param("id", id)
+                .param("state", state.name())
+                .param("reason", reason)
+                .param("at", Stamp.of(at))
+                .update();
+    }
+
+    /** What is handed to some teams, the latest first; what they are through with as far back as an instant. */
+    List<Handoff> ofTeams(List<Long> teams, Instant doneSince) {
+        return jdbc.sql(
+                        """
+                        select * from handoff
+                         where team_id = any(:teams::bigint[])
+                           and (state in ('QUEUED', 'SENT', 'ACCEPTED') or changed_at >= :since and state <> 'GIVEN_UP')
+                         order by (state in ('QUEUED', 'SENT', 'ACCEPTED')) desc, changed_at desc limit 200""")
+                .param("teams", teams.toArray(Long[]::new))
+                .param("since", Stamp.of(doneSince))
+                .query(HandoffStore::handoff)
+                .list();
     }
 
     void again(UUID id, Instant at) {

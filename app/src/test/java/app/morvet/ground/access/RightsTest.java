@@ -26,7 +26,7 @@ import org.springframework.web.servlet.mvc.method.annotation.RequestMappingHandl
  * that nobody has thought about fails.
  */
 class RightsTest extends MorvetTest {
-    private static final Pattern ROW = Pattern.compile("\\| `(/[^`]*)` \\| (WORK|TUNE|UNCOVER|SETUP) \\|.*");
+    private static final Pattern ROW = Pattern.compile("\\| `(/[^`]*)` \\| (TEAM|WORK|TUNE|UNCOVER|SETUP) \\|.*");
 
     /** By the beginning of the path, the longest that fits; as {@code docs/security.md} says it. */
     private static final Map<String, String> TO_CHANGE = said();
@@ -79,7 +79,7 @@ class RightsTest extends MorvetTest {
         assertThat(changing).hasSizeGreaterThan(40);
         for (var path : changing) {
             var needed = needed(path);
-            if (!List.of("WORK", "TUNE", "UNCOVER", "SETUP").contains(needed)) wrong.add(path + ": " + needed);
+            if (!List.of("TEAM", "WORK", "TUNE", "UNCOVER", "SETUP").contains(needed)) wrong.add(path + ": " + needed);
         }
         assertThat(wrong).isEmpty();
         for (var role : List.of(Role.ANALYST, Role.LEAD)) {
@@ -140,6 +140,32 @@ class RightsTest extends MorvetTest {
             for (var path : seen)
                 assertThat(browser.get(path).statusCode()).as(role + " " + path).isEqualTo(403);
         }
+    }
+
+    /** Of a team that things are handed to: they see that, and nothing else of Morvet's. */
+    @Test
+    void whoIsOfATeamSeesWhatIsHandedToItAndNothingElse() throws Exception {
+        setUpOnce();
+        people.make(
+                "member",
+                new People.Card(new Person(0, "member", "Otso Haapala", Role.MEMBER), "", "", true),
+                "quay-side-lantern",
+                person("admin"));
+        var member = browser();
+        member.logIn("member", "quay-side-lantern");
+        assertThat(Browser.to(member.get("/"))).isEqualTo("/handed");
+        var wrong = new ArrayList<String>();
+        for (var path : paths(RequestMethod.GET)) {
+            if (path.equals("/") || path.startsWith("/login") || path.startsWith("/handed")) continue;
+            int status = member.get(path).statusCode();
+            if (status != 403) wrong.add("GET " + path + ": " + status);
+        }
+        for (var path : paths(RequestMethod.POST)) {
+            if (path.startsWith("/handed")) continue;
+            int status = member.post(path, "version=0").statusCode();
+            if (status != 403) wrong.add("POST " + path + ": " + status);
+        }
+        assertThat(wrong).isEmpty();
     }
 
     @Test

@@ -12,6 +12,7 @@ import app.morvet.ground.connections.Connection;
 import app.morvet.ground.connections.Connections;
 import app.morvet.sources.readings.SeriesBook;
 import app.morvet.sources.states.States;
+import app.morvet.work.channels.Channels;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -25,6 +26,9 @@ import org.springframework.beans.factory.annotation.Autowired;
 
 /** What vendors say, looked at over HTTP, kept, shown, judged, and made into windows. */
 class VendorsTest extends MorvetTest {
+    @Autowired
+    private Channels channels;
+
     @Autowired
     private Vendors vendors;
 
@@ -308,6 +312,43 @@ class VendorsTest extends MorvetTest {
         assertThat(analyst.post("/vendors/" + mark + "/ticket", "subject=a&text=b")
                         .body())
                 .contains("No mail address of this vendor is known");
+    }
+
+    /** Where a vendor takes tickets by web calls, it goes so. */
+    @Test
+    void aTicketToAVendorMayGoByAWebCall() throws Exception {
+        says("fine");
+        var path = "/desk-of-" + mark;
+        DESK.answer(path, 201, "{\"id\": \"V-1\"}");
+        channels.web(
+                "desk-" + mark,
+                "Desk of " + mark,
+                DESK.url(),
+                "",
+                Map.of(
+                        "path",
+                        path,
+                        "template",
+                        "{\"title\": \"{{title}}\", \"text\": \"{{text}}\", \"on\": \"{{component}}\"}"));
+        var analyst = loggedIn("analyst");
+        var through = analyst.page("/vendors/" + mark)
+                .select("select[name=through] option:contains(Desk of " + mark + ")")
+                .val();
+        analyst.post(
+                "/vendors/" + mark + "/ticket",
+                Map.of("subject", "It is away", "text", "Since noon.", "through", through));
+        eventually(() -> assertThat(page()).contains("It is away · sent"));
+        assertThat(json.readTree(DESK.heard(path).getFirst().body()))
+                .isEqualTo(json.readTree(
+                        "{\"title\": \"It is away\", \"text\": \"Since noon.\", \"on\": \"Instance " + mark + "\"}"));
+        assertThat(analyst.post(
+                                "/vendors/" + mark + "/ticket",
+                                Map.of("subject", "a", "text", "b", "through", "999999"))
+                        .body())
+                .contains("Choose by what it goes");
+        jdbc.sql("update delivery set connection_id = null").update();
+        jdbc.sql("delete from outside_call").update();
+        jdbc.sql("delete from outside_connection where sort = 'web'").update();
     }
 
     @Test

@@ -6,13 +6,19 @@ import static org.assertj.core.api.Assertions.assertThat;
 import app.morvet.Browser;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
 
 /** Rules as leads make them, with what each would have told; and who would be told of anything. */
 class CallOutRulePagesTest extends ToldPeople {
+    @Autowired
+    private RuleRehearsal rehearsal;
+
     private Browser lead;
     private long first;
 
@@ -89,11 +95,16 @@ class CallOutRulePagesTest extends ToldPeople {
         var text =
                 Browser.shown(lead.post("/callouts/rules/preview", fields), 200).text();
         assertThat(text).contains("1 message by this rule", "Otso of " + host.key());
-        // A mail to nobody: whoever is on duty has no telephone, and there is no gateway.
+        // Told by text message alone, and whoever is on duty has no telephone.
         fields.put("ways0", "TEXT");
         fields.put("whom1", "");
         text = Browser.shown(lead.post("/callouts/rules/preview", fields), 200).text();
-        assertThat(text).contains("Nobody would have heard of:", one.headline()).contains("0 messages by this rule");
+        assertThat(text).contains("Nobody would have heard of:").contains("0 messages by this rule");
+        var rules = new ArrayList<>(List.of(CallOutRuleForm.read(fields, ZONE)));
+        rules.add(rulesOfCallOuts.all().getLast().rule());
+        assertThat(rehearsal.of(rules).untold())
+                .extracting(RuleRehearsal.Untold::id)
+                .contains(one.id());
     }
 
     @Test

@@ -256,6 +256,7 @@ class OtherWaysTest extends ToldPeople {
         assertThat(admin.page("/setup/channels/one?id=" + id).html()).doesNotContain("very hush");
         admin.post("/setup/connections/" + id + "/try", Map.of());
         assertThat(DESK.heard(path).getFirst().body()).contains("Test by Mirva Kesti");
+        everybody.reach(person("admin"), "", "");
         long gateway = connections.of(TextGateway.SORT).getFirst().id();
         assertThat(admin.post("/setup/connections/" + gateway + "/try", Map.of())
                         .body())
