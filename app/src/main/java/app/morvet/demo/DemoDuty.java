@@ -58,6 +58,8 @@ class DemoDuty {
             for (var name : parts[1].split(",")) ids.add(member(name.strip(), teams.get(parts[0].strip())));
             members.put(parts[0].strip(), ids);
         });
+        // One of them logs in, to see what is handed to the team.
+        people.logsIn(members.get("freight-systems").getFirst(), "ferry-member");
         var monday = LocalDate.ofInstant(clock.instant(), settings.zone())
                 .minusWeeks(4)
                 .with(TemporalAdjusters.previousOrSame(DayOfWeek.MONDAY));

@@ -9,9 +9,15 @@ import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import java.time.Duration;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestMethodOrder;
 
 /** A shift, in a browser, by what a person sees: failures that become cases, and what comes back of them. */
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class ShiftTest extends InAHouse {
     private static final Pattern LINK = Pattern.compile("href=\"(http[^\"]*/take/[^\"]+)\"");
 
@@ -121,6 +127,31 @@ class ShiftTest extends InAHouse {
         assertThat(page.locator("#handoff-rows")).containsText("Customer updates cannot be read");
     }
 
+    /** Whoever is of the owning team has a log-in, and there what is handed to them. */
+    @Test
+    void whoeverIsOfTheTeamReturnsWhatIsNotTheirs() throws Exception {
+        var cases = new CasePage(pages.logIn("analyst"));
+        cases.open("Manifest to harbour authority");
+        cases.action("Hand off").click();
+        cases.handOff().click();
+        assertThat(cases.log()).containsText("The desk made ticket SD-");
+        var member = pages.anybody();
+        member.navigate("/login");
+        member.getByLabel("Login").fill("otso.haapala");
+        member.getByLabel("Password").fill("ferry-member");
+        member.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Log in"))
+                .click();
+        member.waitForURL("**/handed");
+        member.locator("a[href*='/handed/']").first().click();
+        assertThat(member.locator("main")).containsText("Manifest to harbour authority");
+        assertThat(Pages.barriers(member)).isEmpty();
+        member.getByLabel("Note, or why it is returned").fill("the harbour changed its codes");
+        member.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Return"))
+                .click();
+        assertThat(member.locator("main")).containsText("Freight Systems, returned");
+        assertThat(cases.facts()).containsText("The team returned it: the harbour changed its codes");
+    }
+
     @Test
     void ofManyTabsEachIsToldAndTheNextTakesOverWhenOneCloses() throws Exception {
         var first = pages.logIn("analyst");
@@ -156,7 +187,9 @@ class ShiftTest extends InAHouse {
         return house.get(house.standIn("/phones")).body();
     }
 
+    /** The last of all: it leaps further than what others do to the stand-ins would bear. */
     @Test
+    @Order(Integer.MAX_VALUE)
     void aCaseRingsOneTelephoneAfterTheOtherUntilSomebodyTakesIt() throws Exception {
         var lead = pages.logIn("lead");
         quickGuard(lead, "Sea-state readings in");
@@ -184,7 +217,12 @@ class ShiftTest extends InAHouse {
         assertThat(lead.locator("main")).containsText("Ilona Suvi by text message to +358 00 555");
 
         var cases = new CasePage(pages.logIn("analyst"));
-        house.failing("sea-state-readings-in", "DUPLICATE_KEY", 9);
+        // Told as of now: the clock of the stand-ins may be behind by what others have leapt.
+        var failed = IntStream.range(0, 9)
+                .mapToObj(one -> house.failed(
+                        "sea-state-readings-in", "ring-" + one, "no answer from the buoy", "text/plain", ""))
+                .collect(Collectors.joining(",", "[", "]"));
+        assertThat(house.send(failed).statusCode()).isEqualTo(202);
         assertThat(cases.row("on Sea-state readings in, over the critical limit of 6"))
                 .isVisible();
         cases.open("Sea-state readings in");

@@ -78,6 +78,11 @@ public class People {
         return store.add(login.toLowerCase(Locale.ROOT), name, Role.MEMBER, mail, phone, "");
     }
 
+    /** Has a member log in, by the application itself, with whatever password. */
+    public void logsIn(long member, String password) {
+        store.setPassword(member, passwords.encode(password));
+    }
+
     /**
      * @param password may be empty for a team member, who then has no log-in
      * @return the id

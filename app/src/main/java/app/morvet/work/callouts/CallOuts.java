@@ -18,7 +18,6 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Live;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.CaseBook;
-import app.morvet.work.cases.CaseExplains;
 import app.morvet.work.cases.CaseOpenAgain;
 import app.morvet.work.cases.CaseOver;
 import app.morvet.work.cases.CaseOwners;
@@ -374,36 +373,7 @@ class CallOuts implements Errand {
                 .toList();
     }
 
-    /** The team of what a critical case explains hears once that theirs is held up; to take it is for those whose the case is. */
-    @EventListener
-    void on(CaseExplains explains) {
-        var one = cases.find(explains.caseId()).orElseThrow();
-        var held = estate.component(explains.component());
-        var team = estate.ownerOf(held).orElse(null);
-        var owner = owners.of(one).orElse(null);
-        if (one.severity() != Severity.CRITICAL || team == null || team.equals(owner)) return;
-        boolean told = sinceItBegan(courses.running(one.id()), one).stream()
-                .anyMatch(it -> it.about() == Delivery.About.EXPLAINS
-                        && Long.valueOf(team.id()).equals(it.to().team()));
-        if (told) return;
-        var first = new Step(Duration.ZERO, new Whom.OnDuty(team.id(), 0), List.of(Way.MAIL));
-        var to = recipients.now().of(first, team, explains.at()).reached().stream()
-                .findFirst()
-                .map(Recipients.Recipient::to)
-                .orElse(Delivery.To.mail(team.id(), team.mail()));
-        mails.post(Delivery.fresh(
-                new Delivery.Of.Case(one.id()),
-                to,
-                null,
-                Delivery.About.EXPLAINS,
-                null,
-                "Held up: %s, by %s (case %d)".formatted(held.name(), one.headline(), one.id()),
-                words.heldUp(one, held, team),
-                explains.at(),
-                times.now()));
-    }
-
-    private List<Delivery> sinceItBegan(List<CourseStore.Course> running, WorkCase one) {
+    List<Delivery> sinceItBegan(List<CourseStore.Course> running, WorkCase one) {
         return running.stream()
                 .map(CourseStore.Course::at)
                 .min(Instant::compareTo)

@@ -16,7 +16,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
-/** All SQL of deliveries, of their tries and of the links in them. */
+/** All SQL of deliveries and of their tries. */
 @Repository
 class DeliveryStore {
     private final JdbcClient jdbc;
@@ -193,39 +193,6 @@ class DeliveryStore {
                 .param("since", Stamp.of(since))
                 .query(DeliveryStore::delivery)
                 .list();
-    }
-
-    void addLink(byte[] hash, UUID delivery, Instant at) {
-        jdbc.sql("insert into call_out_link (hash, delivery_id, made_at) values (:hash, :delivery, :at)")
-                .param("hash", hash)
-                .param("delivery", delivery)
-                .param("at", Stamp.of(at))
-                .update();
-    }
-
-    void dropLinks(Instant before) {
-        jdbc.sql("delete from call_out_link where made_at < :before")
-                .param("before", Stamp.of(before))
-                .update();
-    }
-
-    /** @param answer {@code TAKEN}, {@code CANNOT}, {@code QUIET}, or null while there is none */
-    record Link(UUID delivery, Instant madeAt, @Nullable String answer) {}
-
-    Optional<Link> link(byte[] hash) {
-        return jdbc.sql("select * from call_out_link where hash = :hash for update")
-                .param("hash", hash)
-                .query((row, number) -> new Link(
-                        row.getObject("delivery_id", UUID.class), Stamp.in(row, "made_at"), row.getString("answer")))
-                .optional();
-    }
-
-    void answered(byte[] hash, String answer, Instant at) {
-        jdbc.sql("update call_out_link set answer = :answer, answered_at = :at where hash = :hash")
-                .param("hash", hash)
-                .param("answer", answer)
-                .param("at", Stamp.of(at))
-                .update();
     }
 
     List<Delivery> ofCase(long caseId) {

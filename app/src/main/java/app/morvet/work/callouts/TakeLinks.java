@@ -35,6 +35,7 @@ class TakeLinks implements AgedData {
     /** What whoever follows one may see and do. */
     record Open(WorkCase about, Person who, boolean answered) {}
 
+    private final LinkStore links;
     private final DeliveryStore store;
     private final CourseStore courses;
     private final CaseBook cases;
@@ -45,6 +46,7 @@ class TakeLinks implements AgedData {
     private final SecureRandom random = new SecureRandom();
 
     TakeLinks(
+            LinkStore links,
             DeliveryStore store,
             CourseStore courses,
             CaseBook cases,
@@ -52,6 +54,7 @@ class TakeLinks implements AgedData {
             Errands errands,
             MorvetSettings settings,
             Times times) {
+        this.links = links;
         this.store = store;
         this.courses = courses;
         this.cases = cases;
@@ -74,7 +77,7 @@ class TakeLinks implements AgedData {
         var bytes = new byte[BYTES];
         random.nextBytes(bytes);
         var code = Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
-        store.addLink(hash(code), delivery, at);
+        links.add(hash(code), delivery, at);
         return code;
     }
 
@@ -85,7 +88,7 @@ class TakeLinks implements AgedData {
 
     @Override
     public void dropOld(Instant now) {
-        store.dropLinks(now.minus(KEPT_FOR));
+        links.drop(now.minus(KEPT_FOR));
     }
 
     private static byte[] hash(String code) {
@@ -99,7 +102,7 @@ class TakeLinks implements AgedData {
     /** What a code is for; empty where it is none, or was good too long ago. */
     @Transactional
     public Optional<Open> find(String code) {
-        return store.link(hash(code))
+        return links.find(hash(code))
                 .filter(link -> link.madeAt().plus(GOOD_FOR).isAfter(times.now()))
                 .flatMap(link -> store.byId(link.delivery()).flatMap(delivery -> {
                     var caseId = delivery.caseId();
@@ -130,16 +133,16 @@ class TakeLinks implements AgedData {
         switch (answer) {
             case "take" -> {
                 cases.take(one.id(), one.version(), open.who(), now);
-                store.answered(hash(code), "TAKEN", now);
+                links.answered(hash(code), "TAKEN", now);
             }
             case "quiet" -> {
                 cases.quiet(one.id(), one.version(), open.who(), now.plus(QUIET), "", now);
-                store.answered(hash(code), "QUIET", now);
+                links.answered(hash(code), "QUIET", now);
             }
             case "cannot" -> {
                 // Whoever is telling people of it just now is waited for, so that what is said here is not missed.
                 courses.running(one.id());
-                store.answered(hash(code), "CANNOT", now);
+                links.answered(hash(code), "CANNOT", now);
                 cases.log(one.id(), "call-out", open.who().name() + " cannot take it", now);
                 errands.at(now, CallOuts.NEXT, "" + one.id());
             }
