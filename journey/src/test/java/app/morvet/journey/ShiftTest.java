@@ -19,7 +19,8 @@ import org.junit.jupiter.api.TestMethodOrder;
 /** A shift, in a browser, by what a person sees: failures that become cases, and what comes back of them. */
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class ShiftTest extends InAHouse {
-    private static final Pattern LINK = Pattern.compile("href=\"(http[^\"]*/take/[^\"]+)\"");
+    private static final Pattern LINK =
+            Pattern.compile("Critical: [^<]*Sea-state readings in[^<]*</span>\\s*<a href=\"(http[^\"]*/take/[^\"]+)\"");
 
     /** A guard that raises at a handful of failures and clears within a minute, so that a test can see the end. */
     private static void quickGuard(Page lead, String interfaceName) {
@@ -150,6 +151,8 @@ class ShiftTest extends InAHouse {
                 .click();
         assertThat(member.locator("main")).containsText("Freight Systems, returned");
         assertThat(cases.facts()).containsText("The team returned it: the harbour changed its codes");
+        cases.action("Take").click();
+        assertThat(cases.log()).containsText("took the case");
     }
 
     @Test
