@@ -13,6 +13,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.time.LocalDateTime;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -227,6 +228,42 @@ class BatchTest extends InAHouse {
                 .isVisible(new LocatorAssertions.IsVisibleOptions().setTimeout(90_000));
         page.navigate("/services/heartbeats");
         assertThat(row).containsText("late by");
+    }
+
+    /** A deployment tool opens a window by its key and ends it; whoever watches sees both as they happen. */
+    @Test
+    void aDeploymentToolOpensAWindowAndEndsIt() throws Exception {
+        var lead = pages.logIn("lead");
+        lead.navigate("/windows/keys");
+        lead.getByLabel("Name of the new key").fill("Deployments");
+        lead.getByLabel("opens windows").check();
+        lead.getByLabel("Name or pattern").fill("quay-05");
+        lead.getByLabel("The longest time").fill("1 h");
+        button(lead, "Make key").click();
+        var shown = Pattern.compile("Bearer (mw_\\S+?)'")
+                .matcher(lead.locator("pre.payload").first().textContent());
+        assertThat(shown.find()).isTrue();
+        var key = shown.group(1);
+
+        var page = pages.logIn("analyst");
+        page.navigate("/estate/components/quay-05");
+        assertThat(main(page)).containsText("Work on quay-05?");
+        var body = "{\"id\":\"deploy-4711\",\"component\":\"quay-05\",\"minutes\":30,\"reason\":\"new version\"}";
+        assertThat(house.post("/api/v1/windows", key, body).statusCode()).isBetween(200, 201);
+        assertThat(house.post(
+                                "/api/v1/windows",
+                                key,
+                                body.replace("4711", "4712").replace("30", "90"))
+                        .statusCode())
+                .as("longer than its key may")
+                .isEqualTo(422);
+        page.navigate("/windows");
+        link(page, "deploy-4711").first().click();
+        assertThat(main(page)).containsText("on until");
+        assertThat(main(page)).containsText("because new version");
+        assertThat(house.post("/api/v1/windows/deploy-4711/end", key, "").statusCode())
+                .isBetween(200, 204);
+        assertThat(main(page)).not().containsText("on until", PATIENTLY);
     }
 
     /** A vendor breaks: it says so, ours joins its case; what it plans becomes a window, and moves with it. */

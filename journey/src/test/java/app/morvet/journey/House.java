@@ -295,6 +295,17 @@ final class House implements AutoCloseable {
                 HttpResponse.BodyHandlers.ofString());
     }
 
+    /** What a program tells Morvet, by a key. */
+    HttpResponse<String> post(String path, String key, String json) throws IOException, InterruptedException {
+        return http.send(
+                HttpRequest.newBuilder(URI.create(address() + path))
+                        .header("Authorization", "Bearer " + key)
+                        .header("Content-Type", "application/json")
+                        .POST(HttpRequest.BodyPublishers.ofString(json))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+    }
+
     /** Does something on a stand-in's panel, as a form there would. */
     void panel(String path, String... fields) throws IOException, InterruptedException {
         var form = new StringBuilder();

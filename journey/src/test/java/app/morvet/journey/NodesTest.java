@@ -173,9 +173,12 @@ class NodesTest {
         house.untilReady();
         until(() -> holders(house).equals("3"));
         var lead = onTheSecond.logIn("lead");
+        guardForStorm(lead);
         ruleForStorm(lead);
         stoppedInAWindow(lead);
-        for (int round = 0; round < 7; round++) {
+        // Open pages would follow each of hundreds of cases.
+        for (var pages : List.of(onTheSecond, onTheThird)) pages.leave();
+        for (int round = 0; round < 2; round++) {
             int of = round;
             for (int from = 0; from < STORM; from += 50) {
                 var events = IntStream.range(from, from + 50)
@@ -233,6 +236,21 @@ class NodesTest {
         assertThat(lead.locator("#main")).containsText("Service on seat-map is stopped");
     }
 
+    private static void guardForStorm(Page lead) {
+        lead.navigate("/guards/new");
+        lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Storm");
+        lead.getByLabel("Name or pattern").fill("storm-*");
+        lead.getByLabel("Length of the window").fill("10 min");
+        lead.getByLabel("Warning limit", new Page.GetByLabelOptions().setExact(true))
+                .fill("0.5");
+        lead.getByLabel("Critical limit", new Page.GetByLabelOptions().setExact(true))
+                .fill("1");
+        lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save"))
+                .click();
+        assertThat(lead.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName("Storm")))
+                .isVisible();
+    }
+
     private static void ruleForStorm(Page lead) {
         lead.navigate("/callouts/rules/new");
         lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Storm");
@@ -244,6 +262,9 @@ class NodesTest {
         lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save"))
                 .click();
         assertThat(lead.locator(".rules-in-order")).containsText("tell Minna Vesa by mail.");
+        for (int above = 0; above < 3; above++)
+            lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Move Storm up"))
+                    .click();
     }
 
     /** While the power is away nobody asks as fast as can be: that would only keep it from coming back. */

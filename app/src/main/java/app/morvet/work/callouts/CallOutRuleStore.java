@@ -3,7 +3,6 @@ package app.morvet.work.callouts;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
-import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
@@ -16,27 +15,20 @@ class CallOutRuleStore {
         this.jdbc = jdbc;
     }
 
-    private static CallOutRules.Stored rule(ResultSet row, int number) throws SQLException {
-        return new CallOutRules.Stored(
+    private static CallOutRules.Kept rule(ResultSet row, int number) throws SQLException {
+        var one = new CallOutRules.Stored(
                 row.getLong("id"),
                 CallOutRuleJson.read(row.getString("name"), row.getString("body")),
                 row.getBoolean("catches"),
                 row.getInt("version"));
+        return new CallOutRules.Kept(one, row.getBoolean("deleted"));
     }
 
-    /** Those that stand, in order. */
-    List<CallOutRules.Stored> all() {
-        return jdbc.sql("select * from call_out_rule where not deleted order by place, id")
+    /** In their order, also those that were deleted. */
+    List<CallOutRules.Kept> all() {
+        return jdbc.sql("select * from call_out_rule order by place, id")
                 .query(CallOutRuleStore::rule)
                 .list();
-    }
-
-    /** Also one that was deleted. */
-    Optional<CallOutRules.Stored> byId(long id) {
-        return jdbc.sql("select * from call_out_rule where id = :id")
-                .param("id", id)
-                .query(CallOutRuleStore::rule)
-                .optional();
     }
 
     /** Adds one with id 0 before the one that catches all, or changes one whose version is still the one given; 0 where it is not. */

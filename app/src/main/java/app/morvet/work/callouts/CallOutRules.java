@@ -9,9 +9,11 @@ import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.access.Role;
+import app.morvet.ground.base.Remembered;
 import app.morvet.ground.connections.Connection;
 import app.morvet.ground.connections.Connections;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.nodes.Notices;
 import app.morvet.ground.page.Live;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -20,11 +22,14 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /** Who is told of what: the rules in their order, the last of which takes every critical case that no other did. */
 @Service
 public class CallOutRules {
     static final String TOPIC = "callouts";
+    private static final String CHANGED = "call-out-rules";
     private static final String OVERTAKEN = "somebody else changed this rule meanwhile; look at it as it is now";
 
     /**
@@ -34,16 +39,30 @@ public class CallOutRules {
      */
     public record Stored(long id, CallOutRule rule, boolean catches, int version) {}
 
+    /** In their order, also those that were deleted. */
+    record Kept(Stored rule, boolean deleted) {}
+
+    private final Remembered<List<Kept>> known;
     private final CallOutRuleStore store;
     private final Estate estate;
     private final People people;
     private final Connections connections;
     private final Audit audit;
+    private final Notices notices;
     private final Live live;
 
     CallOutRules(
-            CallOutRuleStore store, Estate estate, People people, Connections connections, Audit audit, Live live) {
+            CallOutRuleStore store,
+            Estate estate,
+            People people,
+            Connections connections,
+            Audit audit,
+            Notices notices,
+            Live live) {
+        this.known = new Remembered<>(store::all, it -> true);
         this.store = store;
+        this.notices = notices;
+        notices.hearOthers(CHANGED, known::forget);
         this.estate = estate;
         this.people = people;
         this.connections = connections;
@@ -52,12 +71,18 @@ public class CallOutRules {
     }
 
     public List<Stored> all() {
-        return store.all();
+        return known.get().stream()
+                .filter(one -> !one.deleted())
+                .map(Kept::rule)
+                .toList();
     }
 
     /** Also one that was deleted: what it began goes on. */
     Optional<Stored> byId(long id) {
-        return store.byId(id);
+        return known.get().stream()
+                .map(Kept::rule)
+                .filter(one -> one.id() == id)
+                .findFirst();
     }
 
     String sentence(CallOutRule rule) {
@@ -98,7 +123,7 @@ public class CallOutRules {
     @Transactional
     public long keep(Stored one, @Nullable Person by) {
         var rule = one.rule();
-        var before = one.id() == 0 ? null : store.byId(one.id()).orElse(null);
+        var before = one.id() == 0 ? null : byId(one.id()).orElse(null);
         if (before != null && before.catches()) staysCatching(rule);
         for (var step : rule.steps()) check(step.whom());
         long id =
@@ -111,7 +136,7 @@ public class CallOutRules {
                     "call-out rule " + rule.name(),
                     before == null ? null : sentence(before.rule()),
                     sentence(rule));
-        live.changed(TOPIC);
+        changed();
         return id;
     }
 
@@ -149,20 +174,19 @@ public class CallOutRules {
     /** @throws IllegalArgumentException where it is the last, or somebody else was faster */
     @Transactional
     public void delete(long id, int version, Person by) {
-        var before = store.byId(id).orElseThrow(() -> new IllegalArgumentException("there is no such rule"));
+        var before = byId(id).orElseThrow(() -> new IllegalArgumentException("there is no such rule"));
         if (before.catches())
             throw new IllegalArgumentException("the last rule stays, so that no critical case is told to nobody");
         if (!store.delete(id, version)) throw new IllegalArgumentException(OVERTAKEN);
         audit.record(
                 by, "call-out rule deleted", "call-out rule " + before.rule().name(), sentence(before.rule()), null);
-        live.changed(TOPIC);
+        changed();
     }
 
     /** Moves one before the one above it, or behind the one below; the last stays the last. */
     @Transactional
     public void move(long id, boolean up, Person by) {
-        var order = new ArrayList<>(
-                store.all().stream().filter(one -> !one.catches()).toList());
+        var order = new ArrayList<>(all().stream().filter(one -> !one.catches()).toList());
         int from = -1;
         for (int place = 0; place < order.size(); place++) if (order.get(place).id() == id) from = place;
         int to = up ? from - 1 : from + 1;
@@ -176,6 +200,17 @@ public class CallOutRules {
                 "call-out rule " + order.get(to).rule().name(),
                 "place " + (from + 1),
                 "place " + (to + 1));
+        changed();
+    }
+
+    private void changed() {
+        notices.tell(CHANGED);
         live.changed(TOPIC);
+        TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
+            @Override
+            public void afterCompletion(int status) {
+                known.forget();
+            }
+        });
     }
 }

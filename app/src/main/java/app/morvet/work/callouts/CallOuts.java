@@ -174,7 +174,7 @@ class CallOuts implements Errand {
     }
 
     Optional<Instant> run(String id, Instant now) {
-        return cases.find(Long.parseLong(id)).flatMap(one -> advance(one, now));
+        return cases.lock(Long.parseLong(id)).flatMap(one -> advance(one, now));
     }
 
     /** Somebody said that they cannot, just as it came to see that they had their time. */

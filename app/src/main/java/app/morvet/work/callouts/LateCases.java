@@ -52,7 +52,7 @@ class LateCases implements Errand {
 
     void run(String id, Instant now) {
         var parts = id.split(" ");
-        var one = cases.find(Long.parseLong(parts[0])).orElse(null);
+        var one = cases.lock(Long.parseLong(parts[0])).orElse(null);
         var turned = Instant.ofEpochMilli(Long.parseLong(parts[2]));
         if (one == null || one.settled() || courses.wasOverSince(one.id(), turned)) return;
         var standing = CallOuts.standing(one);

@@ -146,6 +146,13 @@ class Recipients {
             return new Meant(reached, missing);
         }
 
+        /** Reads the rotas of all teams at once: for what asks of many. */
+        Now withAllRotas() {
+            rotas.of(estate.teams().stream().map(Estate.Team::id).toList())
+                    .forEach((id, one) -> known.put(id, one.rota()));
+            return this;
+        }
+
         private Estate.@Nullable Team team(long id, Estate.@Nullable Team owner) {
             return id == Whom.OWNER ? owner : estate.team(id).orElse(null);
         }

@@ -92,7 +92,7 @@ class RuleRehearsal {
             var event = event(one);
             if (event != null) turns.get(one.id()).add(event);
         });
-        var people = recipients.now();
+        var people = recipients.now().withAllRotas();
         var names = new HashMap<String, String>();
         var messages = new ArrayList<Message>();
         var untold = new ArrayList<Untold>();

@@ -141,6 +141,7 @@ class TakeLinks implements AgedData {
             }
             case "cannot" -> {
                 // Whoever is telling people of it just now is waited for, so that what is said here is not missed.
+                cases.lock(one.id());
                 courses.running(one.id());
                 links.answered(hash(code), "CANNOT", now);
                 cases.log(one.id(), "call-out", open.who().name() + " cannot take it", now);

@@ -19,6 +19,7 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 
 /**
@@ -61,6 +62,15 @@ public class CaseBook {
     @Transactional(readOnly = true)
     public Optional<WorkCase> find(long id) {
         return store.byId(id);
+    }
+
+    /**
+     * The same, and nobody changes it until the running transaction is over. Whoever locks what belongs to a case locks the case first, so
+     * that no two wait for each other.
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public Optional<WorkCase> lock(long id) {
+        return store.byId(id).map(one -> store.lock(one.id()));
     }
 
     /** All open cases; as many as there is open work. */

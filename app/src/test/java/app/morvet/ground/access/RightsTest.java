@@ -157,12 +157,13 @@ class RightsTest extends MorvetTest {
         var wrong = new ArrayList<String>();
         for (var path : paths(RequestMethod.GET)) {
             if (path.equals("/") || path.startsWith("/login") || path.startsWith("/handed")) continue;
-            int status = member.get(path).statusCode();
+            int status = member.get(path, "Accept", "application/json").statusCode();
             if (status != 403) wrong.add("GET " + path + ": " + status);
         }
         for (var path : paths(RequestMethod.POST)) {
             if (path.startsWith("/handed")) continue;
-            int status = member.post(path, "version=0").statusCode();
+            int status =
+                    member.post(path, "version=0", "Accept", "application/json").statusCode();
             if (status != 403) wrong.add("POST " + path + ": " + status);
         }
         assertThat(wrong).isEmpty();

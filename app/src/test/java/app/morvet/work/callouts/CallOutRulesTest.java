@@ -13,6 +13,9 @@ import app.morvet.work.handoffs.Desks;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -25,6 +28,9 @@ class CallOutRulesTest extends ToldPeople {
 
     @Autowired
     private LateCases lateCases;
+
+    @Autowired
+    private CourseStore courses;
 
     @Autowired
     private Desks desks;
@@ -302,5 +308,28 @@ class CallOutRulesTest extends ToldPeople {
                         .query(Integer.class)
                         .single())
                 .isEqualTo(1);
+    }
+
+    /** Alerts are folded into a case just as somebody is to be told of it: the one waits for the other, and not each for each. */
+    @Test
+    void whoTellsAndWhoFoldsDoNotWaitForEachOther() throws Exception {
+        critical();
+        for (var what : List.of("delivery set made_at = made_at", "call_out_course set at = at"))
+            jdbc.sql("update " + what + " - interval '15 min' where case_id = :id")
+                    .param("id", caseId())
+                    .update();
+        var locked = new CountDownLatch(1);
+        long id = caseId();
+        var folding = CompletableFuture.runAsync(() -> transaction.executeWithoutResult(status -> {
+            cases.lock(id);
+            locked.countDown();
+            // Long enough for the other to have come as far as it can.
+            jdbc.sql("select pg_sleep(0.5)").query((row, number) -> 1).list();
+            courses.running(id);
+        }));
+        locked.await();
+        callOuts.run("" + id);
+        folding.get(30, TimeUnit.SECONDS);
+        assertThat(told("OPENED")).containsExactly(mail(first), mail(second));
     }
 }
