@@ -148,10 +148,13 @@ class CallOuts implements Errand {
         var at = when.truncatedTo(ChronoUnit.MICROS);
         var occasion = new CallOutRule.Occasion(what, severity, before, factsOf(one), at);
         var taking = CallOutRule.taking(rules.all(), CallOutRules.Stored::rule, occasion);
+        var started = new ArrayList<Long>();
         for (var rule : taking)
-            if (rule.rule().digest() == null) courses.start(rule.id(), one.id(), what, at);
+            if (rule.rule().digest() == null) started.add(courses.start(rule.id(), one.id(), what, at));
             else digests.gather(rule, one, what, severity, at);
-        if (!taking.isEmpty()) advance(one, at).ifPresent(next -> errands.at(next, NEXT, "" + one.id()));
+        if (!started.isEmpty()) advance(one, at).ifPresent(next -> errands.at(next, NEXT, "" + one.id()));
+        // What is over is told once: there is nothing left to come.
+        if (what == Happening.OVER) for (long course : started) courses.end(course, at);
     }
 
     /** What a case is about, as rules ask it. */
