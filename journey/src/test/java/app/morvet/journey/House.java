@@ -286,22 +286,21 @@ final class House implements AutoCloseable {
     }
 
     HttpResponse<String> send(int node, String events) throws IOException, InterruptedException {
-        return http.send(
-                HttpRequest.newBuilder(URI.create(address(node) + "/api/v1/events"))
-                        .header("Authorization", "Bearer " + KEY)
-                        .header("Content-Type", "application/cloudevents-batch+json")
-                        .POST(HttpRequest.BodyPublishers.ofString(events))
-                        .build(),
-                HttpResponse.BodyHandlers.ofString());
+        return post(address(node) + "/api/v1/events", KEY, "application/cloudevents-batch+json", events);
     }
 
     /** What a program tells Morvet, by a key. */
     HttpResponse<String> post(String path, String key, String json) throws IOException, InterruptedException {
+        return post(address() + path, key, "application/json", json);
+    }
+
+    private HttpResponse<String> post(String address, String key, String type, String body)
+            throws IOException, InterruptedException {
         return http.send(
-                HttpRequest.newBuilder(URI.create(address() + path))
+                HttpRequest.newBuilder(URI.create(address))
                         .header("Authorization", "Bearer " + key)
-                        .header("Content-Type", "application/json")
-                        .POST(HttpRequest.BodyPublishers.ofString(json))
+                        .header("Content-Type", type)
+                        .POST(HttpRequest.BodyPublishers.ofString(body))
                         .build(),
                 HttpResponse.BodyHandlers.ofString());
     }

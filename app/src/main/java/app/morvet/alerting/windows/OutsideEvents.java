@@ -99,7 +99,11 @@ class OutsideEvents {
     /** How many events of each calendar are in which state. */
     Map<Long, Map<OutsideCalendars.State, Long>> counts() {
         var found = new HashMap<Long, Map<OutsideCalendars.State, Long>>();
-        jdbc.sql("select connection_id, state, count(*) as events from window_event group by connection_id, state")
+        jdbc.sql(
+                        """
+                        select connection_id, state, count(*) as events
+                          from window_event
+                         group by connection_id, state""")
                 .query(row -> {
                     found.computeIfAbsent(
                                     row.getLong("connection_id"), it -> new EnumMap<>(OutsideCalendars.State.class))

@@ -4,6 +4,7 @@ import jakarta.servlet.http.HttpSession;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
 import java.util.HexFormat;
@@ -23,10 +24,12 @@ class OwnSessions {
      * A log-in that holds.
      *
      * @param key  by which it is ended
+     * @param age  how long ago it began, and {@code idle} when it was used last: sessions go by the clock of the machine, whatever
+     *     Morvet's says
      * @param from the address and the browser, as it says of itself
      * @param here whether it is the one that asks
      */
-    record LoggedIn(String key, Instant since, Instant last, String from, boolean here) {}
+    record LoggedIn(String key, Duration age, Duration idle, String from, boolean here) {}
 
     private final FindByIndexNameSessionRepository<? extends Session> sessions;
 
@@ -47,15 +50,16 @@ class OwnSessions {
 
     /** The one that was used last first. */
     List<LoggedIn> of(Person person, String here) {
+        var now = Instant.now();
         return found(person).values().stream()
                 .filter(one -> !one.isExpired())
                 .map(one -> new LoggedIn(
                         key(one.getId()),
-                        one.getCreationTime(),
-                        one.getLastAccessedTime(),
+                        Duration.between(one.getCreationTime(), now),
+                        Duration.between(one.getLastAccessedTime(), now),
                         one.getAttributeOrDefault(FROM, ""),
                         one.getId().equals(here)))
-                .sorted(Comparator.comparing(LoggedIn::last).reversed())
+                .sorted(Comparator.comparing(LoggedIn::idle))
                 .toList();
     }
 

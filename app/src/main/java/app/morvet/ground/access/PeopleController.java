@@ -1,7 +1,7 @@
 package app.morvet.ground.access;
 
+import app.morvet.core.guard.Spans;
 import app.morvet.ground.base.Sentence;
-import app.morvet.ground.page.Times;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.servlet.http.HttpSession;
@@ -27,18 +27,16 @@ class PeopleController {
         }
     }
 
-    record SessionRow(String key, String since, String last, String from, boolean here) {}
+    record SessionRow(String key, String age, String idle, String from, boolean here) {}
 
     private final People people;
     private final StillThePerson still;
     private final OwnSessions sessions;
-    private final Times times;
 
-    PeopleController(People people, StillThePerson still, OwnSessions sessions, Times times) {
+    PeopleController(People people, StillThePerson still, OwnSessions sessions) {
         this.people = people;
         this.still = still;
         this.sessions = sessions;
-        this.times = times;
     }
 
     @GetMapping("/setup/people")
@@ -107,7 +105,7 @@ class PeopleController {
                 "sessions",
                 sessions.of(who, session.getId()).stream()
                         .map(one -> new SessionRow(
-                                one.key(), times.of(one.since()), times.of(one.last()), one.from(), one.here()))
+                                one.key(), Spans.words(one.age()), Spans.words(one.idle()), one.from(), one.here()))
                         .toList());
         model.addAttribute("card", people.card(who.id()).orElseThrow());
         model.addAttribute("saved", saved);

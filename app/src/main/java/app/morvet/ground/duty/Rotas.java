@@ -32,7 +32,6 @@ public class Rotas {
     /** The topic of {@link Live} on which rotas change. */
     public static final String TOPIC = "duty";
 
-    private static final List<String> LINES = List.of("first line", "second line", "third line");
     private static final Instant FAR = Instant.parse("9999-01-01T00:00:00Z");
     /** So far it is looked until when somebody is on duty. */
     public static final Duration AHEAD = Duration.ofDays(62);
@@ -70,7 +69,7 @@ public class Rotas {
 
     /** How a line is called, from 0. */
     public static String line(int number) {
-        return LINES.get(number);
+        return Rota.LINES.get(number);
     }
 
     /** The rota of a team; one that nobody has made has no lines. */

@@ -207,7 +207,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
                         "critical",
                         count + " " + way.words() + (count == 1 ? "" : "s") + " not delivered",
                         "/callouts?show=waiting")));
-        long unheard = callOuts.unheard().size();
+        long unheard = callOuts.unheard();
         if (unheard > 0)
             items.add(new NowItem(
                     "critical", unheard == 1 ? "nobody took 1 case" : "nobody took " + unheard + " cases", "/cases"));

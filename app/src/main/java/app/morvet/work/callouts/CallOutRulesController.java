@@ -7,6 +7,7 @@ import app.morvet.core.callouts.Happening;
 import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.Way;
 import app.morvet.core.callouts.Whom;
+import app.morvet.core.duty.Rota;
 import app.morvet.core.estate.Scope;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
@@ -229,9 +230,9 @@ class CallOutRulesController {
     private List<Group> whom() {
         var groups = new ArrayList<Group>();
         var own = new ArrayList<Choice>();
-        for (int line = 0; line < Whom.LINES.size(); line++)
+        for (int line = 0; line < Rota.LINES.size(); line++)
             own.add(new Choice(
-                    new Whom.OnDuty(Whom.OWNER, line).code(), "the " + Whom.LINES.get(line) + " of its team"));
+                    new Whom.OnDuty(Whom.OWNER, line).code(), "the " + Rota.LINES.get(line) + " of its team"));
         own.add(new Choice(new Whom.Team(Whom.OWNER).code(), "all of its team"));
         own.add(new Choice(new Whom.Desk(Whom.OWNER).code(), "its team by a ticket (hand it off)"));
         groups.add(new Group("Whoever owns it", own));
@@ -239,7 +240,7 @@ class CallOutRulesController {
         for (var team : estate.teams()) {
             for (int line = 0; line < 2; line++)
                 teams.add(new Choice(
-                        new Whom.OnDuty(team.id(), line).code(), "the " + Whom.LINES.get(line) + " of " + team.name()));
+                        new Whom.OnDuty(team.id(), line).code(), "the " + Rota.LINES.get(line) + " of " + team.name()));
             teams.add(new Choice(new Whom.Team(team.id()).code(), "all of " + team.name()));
         }
         groups.add(new Group("Teams", teams));

@@ -49,9 +49,6 @@ class CallOuts implements Errand {
     /** The errand that looks whether somebody has taken a case. */
     static final String NEXT = "call-out-next";
 
-    /** A settling can be taken back for a few seconds; nobody is told that it is over before that. */
-    private static final Duration SECOND_THOUGHTS = Duration.ofSeconds(15);
-
     private static final Step LEADS =
             new Step(Duration.ZERO, new Whom.Role(Role.LEAD.name()), List.of(Way.TEXT, Way.MAIL));
 
@@ -66,7 +63,7 @@ class CallOuts implements Errand {
     private final Windows windows;
     private final Estate estate;
     private final HandoffDesk handoffs;
-    private final Mails mails;
+    private final CaseTellings tellings;
     private final Errands errands;
     private final Live live;
     private final Times times;
@@ -83,7 +80,7 @@ class CallOuts implements Errand {
             Windows windows,
             Estate estate,
             HandoffDesk handoffs,
-            Mails mails,
+            CaseTellings tellings,
             Errands errands,
             Live live,
             Times times) {
@@ -98,7 +95,7 @@ class CallOuts implements Errand {
         this.windows = windows;
         this.estate = estate;
         this.handoffs = handoffs;
-        this.mails = mails;
+        this.tellings = tellings;
         this.errands = errands;
         this.live = live;
         this.times = times;
@@ -132,9 +129,14 @@ class CallOuts implements Errand {
         if (worst == null) return;
         var running = courses.running(id);
         courses.turned(id, null, over.at());
-        tellThatItIsOver(cases.find(id).orElseThrow(), running, over.at());
+        var one = cases.find(id).orElseThrow();
+        var silent = running.stream()
+                .filter(course -> !rule(course).over())
+                .map(CourseStore.Course::id)
+                .collect(Collectors.toSet());
+        tellings.over(one, running, silent, over.at());
         for (var course : running) courses.end(course.id(), over.at());
-        happened(Happening.OVER, cases.find(id).orElseThrow(), worst, worst, over.at());
+        happened(Happening.OVER, one, worst, worst, over.at());
     }
 
     @EventListener
@@ -226,9 +228,13 @@ class CallOuts implements Errand {
         return Optional.ofNullable(look);
     }
 
+    private CallOutRule rule(CourseStore.Course course) {
+        return rules.byId(course.rule()).orElseThrow().rule();
+    }
+
     private Course.Next next(
             CourseStore.Course course, WorkCase one, List<DeliveryStore.Told> told, Recipients.Now known, Instant now) {
-        var rule = rules.byId(course.rule()).orElseThrow().rule();
+        var rule = rule(course);
         var owner = owners.of(one).orElse(null);
         var mine = told.stream()
                 .filter(it -> it.turn().course() == course.id())
@@ -248,7 +254,7 @@ class CallOuts implements Errand {
 
     private DeliveryStore.Told tell(
             CourseStore.Course course, WorkCase one, Course.Call call, Recipients.Now known, Instant now) {
-        var rule = rules.byId(course.rule()).orElseThrow().rule();
+        var rule = rule(course);
         var owner = owners.of(one).orElse(null);
         var turn = new Delivery.Turn(course.id(), call.step(), call.round(), call.who());
         var step = rule.steps().get(Math.min(call.step(), rule.steps().size() - 1));
@@ -258,14 +264,13 @@ class CallOuts implements Errand {
                 .map(Recipients.Recipient::to)
                 // Somebody is told again who is not on duty any more.
                 .or(() -> lastTo(one, call.who()))
-                .filter(to -> course.happened() != Happening.OVER || !heardThatItIsOver(one, to, course.at()))
-                .ifPresent(to -> tell(one, to, about(course.happened()), turn, now));
+                .filter(to -> course.happened() != Happening.OVER || !tellings.heardThatItIsOver(one, to, course.at()))
+                .ifPresent(to -> {
+                    var about = about(course.happened());
+                    if (to.hop().way() == Way.DESK) handOff(one, to, about, turn, now);
+                    else tellings.post(one, to, about, turn, now);
+                });
         return new DeliveryStore.Told(turn, now, false);
-    }
-
-    private void tell(WorkCase one, Delivery.To to, Delivery.About about, Delivery.Turn turn, Instant now) {
-        if (to.hop().way() == Way.DESK) handOff(one, to, about, turn, now);
-        else post(one, to, about, turn, now);
     }
 
     /** Once a case for each time that something happened; that it was done stands with what people were told. */
@@ -285,17 +290,6 @@ class CallOuts implements Errand {
                 .findFirst();
     }
 
-    private boolean heardThatItIsOver(WorkCase one, Delivery.To to, Instant since) {
-        return deliveries.since(one.id(), since).stream()
-                .anyMatch(it -> it.about() == Delivery.About.OVER && same(it.to(), to));
-    }
-
-    private static boolean same(Delivery.To one, Delivery.To other) {
-        return one.person() != null
-                ? one.person().equals(other.person())
-                : one.hop().equals(other.hop());
-    }
-
     private static Delivery.About about(Happening what) {
         return switch (what) {
             case OPENED -> Delivery.About.OPENED;
@@ -303,20 +297,6 @@ class CallOuts implements Errand {
             case RETURNED -> Delivery.About.RETURNED;
             case OVER -> Delivery.About.OVER;
         };
-    }
-
-    private void post(WorkCase one, Delivery.To to, Delivery.About about, Delivery.@Nullable Turn turn, Instant now) {
-        var due = times.now();
-        mails.post(Delivery.fresh(
-                new Delivery.Of.Case(one.id()),
-                to,
-                null,
-                about,
-                turn,
-                words.subject(one, about, turn == null ? 0 : turn.round()),
-                words.body(one, about),
-                now,
-                about == Delivery.About.OVER ? due.plus(SECOND_THOUGHTS) : due));
     }
 
     /**
@@ -339,7 +319,7 @@ class CallOuts implements Errand {
                         : "Nobody has taken it; all who can be told were told",
                 now);
         for (var lead : known.of(LEADS, null, now).reached())
-            if (!who.contains(lead.who())) post(one, lead.to(), Delivery.About.UNHEARD, null, now);
+            if (!who.contains(lead.who())) tellings.post(one, lead.to(), Delivery.About.UNHEARD, null, now);
         live.changed("now");
     }
 
@@ -347,7 +327,7 @@ class CallOuts implements Errand {
         var owner = owners.of(one).orElse(null);
         var missing = new LinkedHashSet<String>();
         for (var course : running)
-            for (var step : rules.byId(course.rule()).orElseThrow().rule().steps())
+            for (var step : rule(course).steps())
                 missing.addAll(known.of(step, owner, now).missing());
         return missing;
     }
@@ -368,36 +348,10 @@ class CallOuts implements Errand {
         return now.over() || now.taken() || now.handedOff() || now.quietUntil() != null;
     }
 
-    /** Critical cases that all who can be told were told of, and that nobody has. */
-    List<WorkCase> unheard() {
-        return courses.unheard().stream()
-                .flatMap(id -> cases.find(id).stream())
+    /** How many cases all who can be told were told of, and nobody has. */
+    long unheard() {
+        return cases.find(courses.unheard()).values().stream()
                 .filter(one -> !isHad(one))
-                .toList();
-    }
-
-    List<Delivery> sinceItBegan(List<CourseStore.Course> running, WorkCase one) {
-        return running.stream()
-                .map(CourseStore.Course::at)
-                .min(Instant::compareTo)
-                .map(since -> deliveries.since(one.id(), since))
-                .orElse(List.of());
-    }
-
-    /** All who were told of it hear that it is over, each once, by the way that they were told. */
-    private void tellThatItIsOver(WorkCase one, List<CourseStore.Course> running, Instant at) {
-        var silent = running.stream()
-                .filter(course ->
-                        !rules.byId(course.rule()).orElseThrow().rule().over())
-                .map(CourseStore.Course::id)
-                .collect(Collectors.toSet());
-        var told = new ArrayList<Delivery.To>();
-        for (var it : sinceItBegan(running, one)) {
-            boolean tells = it.about() != Delivery.About.OVER
-                    && it.to().hop().way() != Way.DESK
-                    && (it.turn() == null || !silent.contains(it.turn().course()));
-            if (tells && told.stream().noneMatch(other -> same(other, it.to()))) told.add(it.to());
-        }
-        for (var to : told) post(one, to, Delivery.About.OVER, null, at);
+                .count();
     }
 }

@@ -17,7 +17,7 @@ import org.springframework.stereotype.Component;
 /** Tells the teams of what a critical case holds up. */
 @Component
 class HeldUp {
-    private final CallOuts callOuts;
+    private final CaseTellings tellings;
     private final CourseStore courses;
     private final Recipients recipients;
     private final CallOutWords words;
@@ -28,7 +28,7 @@ class HeldUp {
     private final Times times;
 
     HeldUp(
-            CallOuts callOuts,
+            CaseTellings tellings,
             CourseStore courses,
             Recipients recipients,
             CallOutWords words,
@@ -37,7 +37,7 @@ class HeldUp {
             Estate estate,
             Mails mails,
             Times times) {
-        this.callOuts = callOuts;
+        this.tellings = tellings;
         this.courses = courses;
         this.recipients = recipients;
         this.words = words;
@@ -56,7 +56,7 @@ class HeldUp {
         var team = estate.ownerOf(held).orElse(null);
         var owner = owners.of(one).orElse(null);
         if (one.severity() != Severity.CRITICAL || team == null || team.equals(owner)) return;
-        boolean told = callOuts.sinceItBegan(courses.running(one.id()), one).stream()
+        boolean told = tellings.since(courses.running(one.id()), one).stream()
                 .anyMatch(it -> it.about() == Delivery.About.EXPLAINS
                         && Long.valueOf(team.id()).equals(it.to().team()));
         if (told) return;

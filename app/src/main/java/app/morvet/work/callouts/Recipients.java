@@ -163,7 +163,7 @@ class Recipients {
             var person = line < rota.lines().size()
                     ? rota.duties(line, at, at.plusSeconds(1)).getFirst().person()
                     : null;
-            if (person == null) missing.add("nobody is on duty in the " + Whom.LINES.get(line) + " of " + team.name());
+            if (person == null) missing.add("nobody is on duty in the " + Rota.LINES.get(line) + " of " + team.name());
             else person(person, team.id(), step, reached, missing);
         }
 

@@ -27,6 +27,9 @@ import org.springframework.transaction.annotation.Transactional;
 class SignOfLife implements Errand {
     private static final String NAME = "sign-of-life";
     private static final String ID = "1";
+    /** Among so many of the latest that name the last rule it is looked for one that is stuck. */
+    private static final int RECENT = 50;
+
     private static final Duration EVERY = Duration.ofMinutes(1);
 
     private final JdbcClient jdbc;
@@ -102,7 +105,7 @@ class SignOfLife implements Errand {
         var now = times.now();
         var rule = rules.all().getLast();
         // One that does not get through is tried on; there need not be two of them.
-        boolean stuck = store.ofRule(rule.id(), 1).stream()
+        boolean stuck = store.ofRule(rule.id(), RECENT).stream()
                 .anyMatch(one -> one.about() == Delivery.About.SIGN && one.state() == Delivery.State.WAITING);
         if (!stuck)
             recipients.now().of(new Step(Duration.ZERO, whom, List.of(Way.MAIL)), null, now).reached().stream()

@@ -12,6 +12,7 @@ import app.morvet.work.cases.CaseFacts;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.Duration;
 import java.util.List;
+import java.util.Optional;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -78,11 +79,12 @@ class HandedController {
     }
 
     private List<Row> rows(List<Handoff> all, boolean open) {
+        var about = cases.find(all.stream().map(Handoff::caseId).toList());
         return all.stream()
                 .filter(one -> isOpen(one) == open)
                 .map(one -> new Row(
                         one.id().toString(),
-                        cases.find(one.caseId())
+                        Optional.ofNullable(about.get(one.caseId()))
                                 .filter(it -> !it.settled() && it.overSince() == null)
                                 .map(it -> it.severity().word())
                                 .orElse("steady"),

@@ -66,18 +66,6 @@ public record CaseStory(List<Event> events) {
         };
     }
 
-    /** The worst that it had been before an instant since it was last over; null where it is new. */
-    public @Nullable Severity worstBefore(Instant at) {
-        Severity worst = null;
-        for (var one : events) {
-            if (!one.at().isBefore(at)) break;
-            if (one.what() == What.OVER) worst = null;
-            var severity = one.severity();
-            if (severity != null && (worst == null || severity.worseThan(worst))) worst = severity;
-        }
-        return worst;
-    }
-
     /** All of which people may have to be told, in order of time. */
     public List<Happened> happened(java.util.function.Function<Severity, Duration> responseTime) {
         var found = new ArrayList<Happened>();

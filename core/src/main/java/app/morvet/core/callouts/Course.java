@@ -85,7 +85,10 @@ public final class Course {
         if (told.isEmpty()) return new Next(List.of(), now.plus(PATIENCE), true);
         var again = rule.again();
         if (again != null && now.isBefore(started.plus(LONGEST_AGAIN))) {
-            var willing = willing(told);
+            // People are told again; nothing is handed off again.
+            var willing = willing(told).stream()
+                    .filter(one -> !(rule.steps().get(one.step()).whom() instanceof Whom.Desk))
+                    .toList();
             var due = last(told).plus(again);
             int round = 1 + told.stream().mapToInt(Told::round).max().orElse(0);
             if (willing.isEmpty()) return new Next(List.of(), null, true);

@@ -1,13 +1,10 @@
 package app.morvet.core.callouts;
 
-import java.util.List;
+import app.morvet.core.duty.Rota;
 import java.util.regex.Pattern;
 
 /** Who is told in a step of a rule. */
 public sealed interface Whom {
-    /** So many lines a rota has, at most. */
-    List<String> LINES = List.of("first line", "second line", "third line");
-
     /** The team of which a rule says that it owns what the case is about. */
     long OWNER = 0;
 
@@ -19,7 +16,7 @@ public sealed interface Whom {
      */
     record OnDuty(long team, int line) implements Whom {
         public OnDuty {
-            if (line < 0 || line >= LINES.size()) throw new IllegalArgumentException("a rota has at most 3 lines");
+            if (line < 0 || line >= Rota.MOST_LINES) throw new IllegalArgumentException("a rota has at most 3 lines");
         }
     }
 
@@ -100,7 +97,7 @@ public sealed interface Whom {
     default String words(Names names) {
         return switch (this) {
             case OnDuty(long team, int line) ->
-                "the " + LINES.get(line) + " of " + (team == OWNER ? "its team" : names.team(team));
+                "the " + Rota.LINES.get(line) + " of " + (team == OWNER ? "its team" : names.team(team));
             case Team(long team) -> team == OWNER ? "all of its team" : "all of " + names.team(team);
             case One(long person) -> names.person(person);
             case Role(String role) -> "all who are " + names.role(role);

@@ -19,7 +19,10 @@ import org.jspecify.annotations.Nullable;
  * @param changes in the order in which they were said
  */
 public record Rota(ZoneId zone, List<List<Turns>> lines, List<Change> changes) {
-    public static final int MOST_LINES = 3;
+    /** How lines are called, in the order in which they are. */
+    public static final List<String> LINES = List.of("first line", "second line", "third line");
+
+    public static final int MOST_LINES = LINES.size();
     private static final int MOST_PIECES = 20_000;
 
     /** What is otherwise than by turns, for a while. */

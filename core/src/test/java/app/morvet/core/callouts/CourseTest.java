@@ -148,6 +148,16 @@ class CourseTest {
         assertThat(next(rule, ALL, told, Standing.NEW, 24 * 60)).isEqualTo(new Next(List.of(), null, true));
     }
 
+    /** What came back to nobody is told again to people; it makes no second ticket. */
+    @Test
+    void nothingIsHandedOffAgain() {
+        var desk = new Step(Duration.ofMinutes(10), new Whom.Desk(Whom.OWNER), List.of());
+        var rule = again(opened(line(0, 0), desk), 20);
+        var told = List.of(told(0, "otso", 0), told(1, "desk 3", 10));
+        assertThat(next(rule, List.of(List.of("otso"), List.of("desk 3")), told, Standing.NEW, 30))
+                .isEqualTo(calls(new Call(0, 1, "otso")));
+    }
+
     @Test
     void whatWasReturnedIsToldUntilSomebodyDealsWithIt() {
         var rule = when(Happening.RETURNED, opened(line(0, 0), line(1, 10)));

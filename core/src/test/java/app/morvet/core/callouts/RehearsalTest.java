@@ -185,9 +185,6 @@ class RehearsalTest {
         assertThat(whole.at(at(9)).handedOff()).isTrue();
         assertThat(whole.at(at(25)).returned()).isTrue();
         assertThat(whole.at(at(30)).over()).isTrue();
-        assertThat(whole.worstBefore(at(0))).isNull();
-        assertThat(whole.worstBefore(at(1))).isEqualTo(CRITICAL);
-        assertThat(whole.worstBefore(at(31))).isNull();
     }
 
     /** In whatever order it is heard what happened, the same would have been told. */
