@@ -39,8 +39,8 @@ final class CallOutRuleForm {
         fields.put("severity", rule.from().name());
         var hours = rule.hours();
         fields.put("hours", hours == null ? "" : "some");
-        fields.put("hoursFrom", hours == null ? "" : hours.from().toString());
-        fields.put("hoursTo", hours == null ? "" : hours.to().toString());
+        fields.put("hoursFrom", hours == null ? "08:00" : hours.from().toString());
+        fields.put("hoursTo", hours == null ? "16:00" : hours.to().toString());
         for (var day : DayOfWeek.values())
             fields.put("on" + day(day), hours == null || hours.days().contains(day) ? "yes" : "");
         for (int place = 0; place < CallOutRule.MOST_STEPS; place++) {
@@ -86,7 +86,7 @@ final class CallOutRuleForm {
                 throw new IllegalArgumentException("step %d: %s".formatted(place + 1, bad.getMessage()), bad);
             }
         }
-        var again = given(sent, "again");
+        var again = isDigest(sent) ? "" : given(sent, "again");
         return new CallOutRule(
                 given(sent, "name"),
                 one(Happening.values(), given(sent, "when"), "say what happens"),
@@ -97,7 +97,11 @@ final class CallOutRuleForm {
                 again.isEmpty() ? null : Spans.read(again),
                 given(sent, "over").equals("yes"),
                 given(sent, "goesOn").equals("yes"),
-                given(sent, "digest").isEmpty() ? null : digest(sent));
+                isDigest(sent) ? digest(sent) : null);
+    }
+
+    private static boolean isDigest(Map<String, String> sent) {
+        return !given(sent, "digest").isEmpty();
     }
 
     private static Digest digest(Map<String, String> sent) {
@@ -111,8 +115,11 @@ final class CallOutRuleForm {
 
     private static Step step(Map<String, String> sent, int place) {
         var code = given(sent, "whom" + place);
+        if (code.equals(ADDRESS) && given(sent, "address" + place).isEmpty())
+            throw new IllegalArgumentException("type the mail address");
         var whom = code.equals(ADDRESS) ? new Whom.Address(given(sent, "address" + place)) : Whom.read(code);
-        var after = given(sent, "after" + place);
+        // A digest tells all at its time; what stands in the fields that it has no use for is left.
+        var after = isDigest(sent) ? "" : given(sent, "after" + place);
         var ways = new ArrayList<Way>();
         if (!whom.hasOwnWay())
             for (var way : given(sent, "ways" + place).split(" "))

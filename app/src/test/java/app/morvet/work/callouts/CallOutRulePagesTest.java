@@ -107,6 +107,20 @@ class CallOutRulePagesTest extends ToldPeople {
                 .contains(one.id());
     }
 
+    /** Times that stand in the fields of steps are of no use to a digest, and in nobody's way. */
+    @Test
+    void aDigestIsMadeWithoutClearingTheTimesOfTheSteps() throws Exception {
+        var fields = form("Morning of " + host.key());
+        fields.put("digest", "DAY");
+        assertThat(lead.post("/callouts/rules/preview", fields).body())
+                .contains(
+                        "tell every day at 07:00 in one message, the first line of its team by text message, else by mail, and the"
+                                + " second line of its team");
+        fields.put("whom0", "address");
+        fields.put("address0", "");
+        assertThat(lead.post("/callouts/rules/preview", fields).body()).contains("Step 1: type the mail address.");
+    }
+
     @Test
     void analystsSeeRulesAndLeadsMakeThem() throws Exception {
         var analyst = loggedIn("analyst");
