@@ -39,6 +39,7 @@ export function startKeys() {
     }
     if (typing(event.target) || inDialog) return;
     if (event.target.matches(".curve") && event.key.startsWith("Arrow")) return;
+    if (event.key.length === 1 && document.documentElement.dataset.keys === "off") return;
     if (event.key === "j" || event.key === "ArrowDown") step(1);
     else if (event.key === "k" || event.key === "ArrowUp") step(-1);
     else if (!press(event.key)) return;

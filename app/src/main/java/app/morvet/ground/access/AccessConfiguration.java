@@ -5,7 +5,9 @@ import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.List;
-import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.context.annotation.Bean;
@@ -15,18 +17,18 @@ import org.springframework.http.HttpStatus;
 import org.springframework.security.authentication.AuthenticationServiceException;
 import org.springframework.security.authentication.LockedException;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.core.Authentication;
 import org.springframework.security.core.AuthenticationException;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.oauth2.client.OAuth2AuthorizedClient;
+import org.springframework.security.oauth2.client.web.OAuth2AuthorizedClientRepository;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.access.intercept.AuthorizationFilter;
-import org.springframework.security.web.authentication.AuthenticationSuccessHandler;
 import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
-import org.springframework.security.web.authentication.SavedRequestAwareAuthenticationSuccessHandler;
 import org.springframework.security.web.csrf.CsrfFilter;
 import org.springframework.security.web.firewall.HttpFirewall;
 import org.springframework.security.web.firewall.StrictHttpFirewall;
-import org.springframework.security.web.savedrequest.RequestCache;
 import org.springframework.session.config.SessionRepositoryCustomizer;
 import org.springframework.session.jdbc.JdbcIndexedSessionRepository;
 import org.springframework.session.jdbc.PostgreSqlJdbcIndexedSessionRepositoryCustomizer;
@@ -34,12 +36,14 @@ import org.springframework.session.jdbc.PostgreSqlJdbcIndexedSessionRepositoryCu
 /** Which right each path needs: what features say of theirs, and what holds for all. */
 @Configuration
 class AccessConfiguration {
+    private static final Logger LOG = LoggerFactory.getLogger(AccessConfiguration.class);
     private static final String CONTENT_POLICY =
             "default-src 'self'; img-src 'self' data:; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
     private static final String[] FOR_ALL = {
         "/login",
         "/login/refused",
+        "/login/code",
         "/take/**",
         "/error",
         "/css/**",
@@ -75,17 +79,19 @@ class AccessConfiguration {
             HttpSecurity http,
             LogIn logIn,
             StillThePerson still,
-            OwnSessions sessions,
-            Devices devices,
+            Entrance entrance,
+            OpenIdEntrance elsewhere,
+            OpenIdClient client,
+            OpenIdRequests asked,
             List<PathRights> features)
             throws Exception {
-        var wanted = new WantedPage();
         return http.authenticationManager(logIn::authenticate)
                 .addFilterBefore(new OwnPagesOnly(), CsrfFilter.class)
                 .addFilterBefore(still, AuthorizationFilter.class)
                 .authorizeHttpRequests(paths -> {
                     paths.requestMatchers(FOR_ALL).permitAll();
                     paths.requestMatchers("/setup/**", "/openapi/**").hasAuthority("SETUP");
+                    paths.requestMatchers("/me/**", "/me").hasAuthority("TEAM");
                     for (var feature : features)
                         for (var rule : feature.rules())
                             paths.requestMatchers(rule.method(), rule.patterns().toArray(String[]::new))
@@ -94,11 +100,17 @@ class AccessConfiguration {
                 })
                 .formLogin(form -> form.loginPage("/login")
                         .authenticationDetailsSource(Whence::of)
-                        .successHandler(known(still, sessions, devices, wanted))
+                        .successHandler(entrance)
                         .failureHandler(AccessConfiguration::refused))
+                .oauth2Login(login -> login.loginPage("/login")
+                        .clientRegistrationRepository(client)
+                        .authorizedClientRepository(noneIsKept())
+                        .authorizationEndpoint(there -> there.authorizationRequestRepository(asked))
+                        .successHandler(elsewhere)
+                        .failureHandler(AccessConfiguration::refusedElsewhere))
                 .logout(logout -> logout.logoutSuccessUrl("/login?out"))
                 .exceptionHandling(handling -> handling.authenticationEntryPoint(this::notLoggedIn))
-                .requestCache(cache -> cache.requestCache(wanted))
+                .requestCache(cache -> cache.requestCache(entrance.wanted()))
                 .csrf(csrf -> {
                     csrf.spa();
                     csrf.csrfTokenRepository(new SessionTokens());
@@ -143,32 +155,40 @@ class AccessConfiguration {
                     case AuthenticationServiceException busy -> HttpStatus.SERVICE_UNAVAILABLE;
                     default -> HttpStatus.UNAUTHORIZED;
                 };
-        response.setStatus(status.value());
-        request.setAttribute("refusal", why.getMessage());
-        request.setAttribute("typed", request.getParameter("username"));
-        request.getRequestDispatcher(LogInController.REFUSED).forward(request, response);
+        LogInController.refuse(request, response, status, String.valueOf(why.getMessage()));
     }
 
-    private static AuthenticationSuccessHandler known(
-            StillThePerson still, OwnSessions sessions, Devices devices, RequestCache wanted) {
-        var onwards = new SavedRequestAwareAuthenticationSuccessHandler();
-        onwards.setRequestCache(wanted);
-        onwards.setDefaultTargetUrl("/cases");
-        return (request, response, logged) -> {
-            if (logged.getPrincipal() instanceof Person person) {
-                still.begins(person, request.getSession());
-                sessions.begins(
-                        person,
-                        request.getSession(),
-                        request.getRemoteAddr(),
-                        Objects.requireNonNullElse(request.getHeader("User-Agent"), ""));
-                devices.remember(person, Whence.of(request).device(), response);
-                if (!person.may("WORK")) {
-                    response.sendRedirect(LogInController.HANDED);
-                    return;
-                }
+    /** Why a log-in elsewhere came to nothing is for those who set it up; whoever waits is told that it did. */
+    private static void refusedElsewhere(
+            HttpServletRequest request, HttpServletResponse response, AuthenticationException why)
+            throws IOException, ServletException {
+        LOG.warn("A log-in elsewhere came to nothing: {}", why.getMessage());
+        LogInController.refuse(
+                request,
+                response,
+                HttpStatus.UNAUTHORIZED,
+                "You were not let in there, or its answer was not right. Try again.");
+    }
+
+    /** What could be asked elsewhere with what was given for a log-in is not asked, so none of it is kept. */
+    private static OAuth2AuthorizedClientRepository noneIsKept() {
+        return new OAuth2AuthorizedClientRepository() {
+            @Override
+            public <T extends OAuth2AuthorizedClient> @Nullable T loadAuthorizedClient(
+                    String id, Authentication who, HttpServletRequest request) {
+                return null;
             }
-            onwards.onAuthenticationSuccess(request, response, logged);
+
+            @Override
+            public void saveAuthorizedClient(
+                    OAuth2AuthorizedClient client,
+                    Authentication who,
+                    HttpServletRequest request,
+                    HttpServletResponse response) {}
+
+            @Override
+            public void removeAuthorizedClient(
+                    String id, Authentication who, HttpServletRequest request, HttpServletResponse response) {}
         };
     }
 

@@ -65,6 +65,22 @@ class AccessStore {
                 .optional();
     }
 
+    Optional<People.Card> fromElsewhere(String id) {
+        return jdbc.sql("select * from person where open_id = :id")
+                .param("id", id)
+                .query(AccessStore::card)
+                .optional();
+    }
+
+    /** Whoever comes from elsewhere by this id is this person from now on; false where another does already. */
+    boolean bind(long person, String id) {
+        return jdbc.sql("update person set open_id = :id where id = :person and open_id is null")
+                        .param("person", person)
+                        .param("id", id)
+                        .update()
+                == 1;
+    }
+
     boolean isTaken(String login) {
         return jdbc.sql("select exists (select 1 from person where login = :login)")
                 .param("login", login)

@@ -4,8 +4,10 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.UUID;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -14,6 +16,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class People {
     private static final int LONGEST = 100;
+    private static final String LOGIN = "[a-z0-9._-]{2,60}";
 
     /**
      * A person with how they are reached.
@@ -34,11 +37,24 @@ public class People {
         }
     }
 
+    /**
+     * What is said elsewhere of somebody who was let in there.
+     *
+     * @param id    which stays the same, whatever they are called
+     * @param teams keys of those that they are of
+     */
+    record Elsewhere(String id, String login, String name, Role role, String mail, List<String> teams) {}
+
+    /** Somebody was let in who elsewhere is said to be of teams, by their keys. */
+    public record OfTeams(Person person, List<String> teams) {}
+
     private final AccessStore store;
     private final PasswordEncoder passwords;
     private final Audit audit;
+    private final ApplicationEventPublisher events;
 
-    People(AccessStore store, PasswordEncoder passwords, Audit audit) {
+    People(AccessStore store, PasswordEncoder passwords, Audit audit, ApplicationEventPublisher events) {
+        this.events = events;
         this.store = store;
         this.passwords = passwords;
         this.audit = audit;
@@ -92,7 +108,7 @@ public class People {
     public long make(String login, Card one, String password, Person by) {
         var person = one.person();
         var as = login.strip().toLowerCase(Locale.ROOT);
-        if (!as.matches("[a-z0-9._-]{2,60}"))
+        if (!as.matches(LOGIN))
             throw new IllegalArgumentException("a login is 2 to 60 letters, digits, dots and dashes");
         if (store.isTaken(as)) throw new IllegalArgumentException("somebody else logs in as \"" + as + "\"");
         boolean logsIn = person.role() != Role.MEMBER || !password.isEmpty();
@@ -148,6 +164,12 @@ public class People {
         change(new Card(before.person(), mail.strip(), phone.strip(), before.active()), "", who);
     }
 
+    /** @throws IllegalArgumentException where this is not somebody's own password */
+    void checkOwn(Person who, String password) {
+        if (!passwords.matches(password, store.passwordHash(who.id()).orElse("")))
+            throw new IllegalArgumentException("the password that you have now is another");
+    }
+
     /**
      * Somebody changes their own password; whoever else is logged in with the old one is logged out.
      *
@@ -155,12 +177,64 @@ public class People {
      */
     @Transactional
     public void ownPassword(Person who, String old, String fresh, @Nullable String again) {
-        if (!passwords.matches(old, store.passwordHash(who.id()).orElse("")))
-            throw new IllegalArgumentException("the password that you have now is another");
+        checkOwn(who, old);
         if (!fresh.equals(again)) throw new IllegalArgumentException("the new password stands there in two ways");
         if (fresh.equals(old)) throw new IllegalArgumentException("the new password is the one that you have now");
         Passwords.check(fresh, who.login(), who.name());
         store.setPassword(who.id(), passwords.encode(fresh));
         audit.record(who, "password changed", "person " + who.name(), null, null);
+    }
+
+    /**
+     * Who somebody is who was let in elsewhere: made when they first come, and changed to what is said of them there. Whoever is called
+     * there as somebody logs in here is them, unless somebody else came as them before.
+     *
+     * @throws IllegalArgumentException saying why they are not let in
+     */
+    @Transactional
+    public Person fromElsewhere(Elsewhere said) {
+        var card = store.fromElsewhere(said.id()).orElse(null);
+        if (card == null) card = firstFromElsewhere(said);
+        if (!card.active()) throw new IllegalArgumentException("You are switched off here. Ask your admin.");
+        var before = card.person();
+        var person = new Person(before.id(), before.login(), said.name(), said.role());
+        change(new Card(person, said.mail().isEmpty() ? card.mail() : said.mail(), card.phone(), true), person);
+        events.publishEvent(new OfTeams(person, said.teams()));
+        return person;
+    }
+
+    private Card firstFromElsewhere(Elsewhere said) {
+        if (!said.login().matches(LOGIN))
+            throw new IllegalArgumentException(
+                    "It is not said there what you log in as here, or not as it can be: \"%s\"."
+                            .formatted(said.login()));
+        var known = store.cards().stream()
+                .filter(one -> one.person().login().equals(said.login()))
+                .findFirst();
+        // Nobody knows this password: whoever comes from elsewhere comes from there always.
+        long id = known.map(one -> one.person().id())
+                .orElseGet(() -> store.add(
+                        said.login(),
+                        said.name(),
+                        said.role(),
+                        said.mail(),
+                        "",
+                        passwords.encode(UUID.randomUUID().toString())));
+        if (!store.bind(id, said.id()))
+            throw new IllegalArgumentException(
+                    "Somebody else has come here as %s before. Ask your admin.".formatted(said.login()));
+        var card = store.card(id).orElseThrow();
+        audit.record(card.person(), "first came from elsewhere", "person " + said.name(), null, said.id());
+        return card;
+    }
+
+    private void change(Card one, Person by) {
+        var before = store.card(one.person().id()).orElseThrow();
+        if (words(before).equals(words(one))) return;
+        if (before.person().role() == Role.ADMIN && one.person().role() != Role.ADMIN && store.admins() == 1)
+            throw new IllegalArgumentException(
+                    "You are the only admin here, and there you are none. Make another first.");
+        store.change(one);
+        audit.record(by, "person changed", "person " + before.person().name(), words(before), words(one));
     }
 }

@@ -5,8 +5,11 @@ import app.morvet.ground.base.Sentence;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import jakarta.servlet.http.HttpSession;
+import java.time.Duration;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseCookie;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -32,8 +35,10 @@ class PeopleController {
     private final People people;
     private final StillThePerson still;
     private final OwnSessions sessions;
+    private final SecondFactor second;
 
-    PeopleController(People people, StillThePerson still, OwnSessions sessions) {
+    PeopleController(People people, StillThePerson still, OwnSessions sessions, SecondFactor second) {
+        this.second = second;
         this.people = people;
         this.still = still;
         this.sessions = sessions;
@@ -51,11 +56,12 @@ class PeopleController {
                 id, id.equals("new") ? new Typed("", "", Role.ANALYST, "", "", true) : Typed.of(find(id)), null, model);
     }
 
-    private static String page(String id, Typed typed, @Nullable String refusal, Model model) {
+    private String page(String id, Typed typed, @Nullable String refusal, Model model) {
         model.addAttribute("id", id);
         model.addAttribute("typed", typed);
         model.addAttribute("roles", Role.values());
         model.addAttribute("refusal", refusal);
+        model.addAttribute("asked", !id.equals("new") && second.isAsked(find(id).person()));
         return "person";
     }
 
@@ -113,23 +119,6 @@ class PeopleController {
         return "me";
     }
 
-    @PostMapping("/me")
-    String reach(
-            @RequestParam(defaultValue = "") String mail,
-            @RequestParam(defaultValue = "") String phone,
-            @AuthenticationPrincipal Person who,
-            HttpSession session,
-            HttpServletResponse response,
-            Model model) {
-        try {
-            people.reach(who, mail, phone);
-            return "redirect:/me?saved=reach";
-        } catch (IllegalArgumentException wrong) {
-            response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
-            return own(who, session, null, Sentence.of(wrong), model);
-        }
-    }
-
     @PostMapping("/me/password")
     String password(
             @RequestParam(defaultValue = "") String old,
@@ -156,5 +145,22 @@ class PeopleController {
         if (key.isEmpty()) sessions.endOthers(who, session.getId());
         else sessions.end(who, key);
         return "redirect:/me?saved=sessions";
+    }
+
+    /** Keys belong to a browser, as the paper does: whoever speaks to one types at another. */
+    @PostMapping("/me/keys")
+    String keys(
+            @RequestParam(defaultValue = "on") String keys, HttpServletRequest request, HttpServletResponse response) {
+        response.addHeader(
+                HttpHeaders.SET_COOKIE,
+                ResponseCookie.from("keys", keys.equals("off") ? "off" : "on")
+                        .path("/")
+                        .maxAge(Duration.ofDays(365))
+                        .sameSite("Lax")
+                        .httpOnly(true)
+                        .secure(request.isSecure())
+                        .build()
+                        .toString());
+        return "redirect:/me/told";
     }
 }

@@ -2,6 +2,7 @@ package app.morvet.ground.connections;
 
 import app.morvet.ground.base.AgedData;
 import app.morvet.ground.base.PlainText;
+import app.morvet.ground.base.Seal;
 import app.morvet.ground.base.Stamp;
 import java.sql.ResultSet;
 import java.sql.SQLException;

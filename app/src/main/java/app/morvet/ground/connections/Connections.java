@@ -1,6 +1,7 @@
 package app.morvet.ground.connections;
 
 import app.morvet.ground.base.Outgoing;
+import app.morvet.ground.base.Seal;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;

@@ -23,6 +23,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -263,6 +264,18 @@ public class Rotas {
         if (gone == null || store.takeBack(team, change) == 0) return;
         count(team, before.version(), before.rota().zone());
         audit.record(by, "rota changed", "rota of " + name(team), words(gone.change()), null);
+    }
+
+    /** Whoever is said elsewhere to be of a team is; who is not any more leaves by hand, since their turns are somebody's. */
+    @EventListener
+    @Transactional
+    public void on(People.OfTeams said) {
+        for (var key : said.teams())
+            estate.teams().stream()
+                    .filter(team -> team.key().equals(key))
+                    .filter(team ->
+                            !store.members(team.id()).contains(said.person().id()))
+                    .forEach(team -> join(team.id(), said.person().id(), said.person()));
     }
 
     @Transactional

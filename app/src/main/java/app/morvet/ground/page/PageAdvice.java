@@ -65,15 +65,28 @@ class PageAdvice {
         return paper.matches("light|dark") ? paper : "system";
     }
 
+    /** Whether keys of one letter do anything in this browser: whoever speaks to it, or has a cat, switches them off. */
+    @ModelAttribute("keys")
+    String keys(@CookieValue(name = "keys", defaultValue = "on") String keys) {
+        return keys.equals("off") ? "off" : "on";
+    }
+
+    /** Whether the reader does the work of a shift: those of a team see what is handed to them and what is their own. */
+    @ModelAttribute("works")
+    boolean works(@Nullable Authentication who) {
+        return rights(who).contains("WORK");
+    }
+
     @ModelAttribute("nowTopics")
     String nowTopics() {
         return nowLine.topics();
     }
 
     @ModelAttribute("nowItems")
-    List<NowSource.NowItem> nowItems(HttpServletRequest request) {
+    List<NowSource.NowItem> nowItems(HttpServletRequest request, @Nullable Authentication who) {
         // Also what is shown after a form was sent has the line, and must not say that nothing needs eyes.
-        boolean framed = request.getHeader("HX-Request") == null
+        boolean framed = works(who)
+                && request.getHeader("HX-Request") == null
                 && !request.getRequestURI().startsWith("/api/")
                 && !request.getRequestURI().equals("/login")
                 && !request.getRequestURI().equals("/live");

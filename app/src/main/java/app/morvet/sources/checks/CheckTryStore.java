@@ -1,8 +1,8 @@
 package app.morvet.sources.checks;
 
 import app.morvet.core.checks.Look;
+import app.morvet.ground.base.Seal;
 import app.morvet.ground.base.Stamp;
-import app.morvet.ground.connections.Seal;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;

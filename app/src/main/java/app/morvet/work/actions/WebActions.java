@@ -7,7 +7,7 @@ import app.morvet.ground.access.Role;
 import app.morvet.ground.base.Errand;
 import app.morvet.ground.base.Errands;
 import app.morvet.ground.base.Outgoing;
-import app.morvet.ground.connections.Seal;
+import app.morvet.ground.base.Seal;
 import app.morvet.ground.estate.Estate;
 import app.morvet.probe.Headers;
 import java.io.IOException;

@@ -219,9 +219,19 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
             case Delivery.Of.Case(long id) -> "/cases/" + id;
             case Delivery.Of.Window(long id) -> "/windows/" + id;
             case Delivery.Of.Rule(long id) -> "/callouts/rules/" + id;
+            case Delivery.Of.Reach one -> "/me/told";
             case Delivery.Of.Vendor(long id) ->
                 "/vendors/" + estate.component(id).key();
         };
+    }
+
+    /** What waits because whoever is told wishes so says until when. */
+    private String waits(Delivery one) {
+        var next = one.nextTry();
+        boolean later = one.state() == Delivery.State.WAITING && next != null && next.isAfter(times.now());
+        return later && Duration.between(one.madeAt(), next).compareTo(Mails.BURST) > 0
+                ? "Goes " + times.of(next) + ", as they wish."
+                : "";
     }
 
     private Row row(Delivery one, Map<Long, String> names, boolean may) {
@@ -251,7 +261,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
                 times.of(one.madeAt()),
                 times.of(one.sentAt()),
                 !waiting || one.failures() == 0
-                        ? ""
+                        ? waits(one)
                         : one.nextTry() == null
                                 ? tries
                                 : tries + ". Next try "

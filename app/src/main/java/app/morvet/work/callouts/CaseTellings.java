@@ -20,18 +20,23 @@ class CaseTellings {
     private final DeliveryStore deliveries;
     private final CallOutWords words;
     private final Mails mails;
+    private final WishStore wishes;
     private final Times times;
 
-    CaseTellings(DeliveryStore deliveries, CallOutWords words, Mails mails, Times times) {
+    CaseTellings(DeliveryStore deliveries, CallOutWords words, Mails mails, WishStore wishes, Times times) {
         this.deliveries = deliveries;
         this.words = words;
         this.mails = mails;
+        this.wishes = wishes;
         this.times = times;
     }
 
+    /** What is not critical waits until whoever is told wishes to hear of it. */
     void post(WorkCase one, Delivery.To to, Delivery.About about, Delivery.@Nullable Turn turn, Instant now) {
         var due = times.now();
-        mails.post(Delivery.fresh(
+        var person = to.person();
+        var wished = person == null ? due : wishes.of(person).due(one.severity(), due, times.zone());
+        var telling = Delivery.fresh(
                 new Delivery.Of.Case(one.id()),
                 to,
                 null,
@@ -40,7 +45,9 @@ class CaseTellings {
                 words.subject(one, about, turn == null ? 0 : turn.round()),
                 words.body(one, about),
                 now,
-                about == Delivery.About.OVER ? due.plus(SECOND_THOUGHTS) : due));
+                about == Delivery.About.OVER ? due.plus(SECOND_THOUGHTS) : due);
+        if (wished.isAfter(due)) mails.postLater(telling, wished);
+        else mails.post(telling);
     }
 
     /** All that was said of a case since the first of what runs on it began; nothing where nothing runs. */

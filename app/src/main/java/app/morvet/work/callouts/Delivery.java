@@ -46,6 +46,9 @@ public record Delivery(
 
         /** A rule that is tried. */
         record Rule(long id) implements Of {}
+
+        /** Whether somebody is reached where they say; told at once or not at all, and never kept. */
+        record Reach(long person) implements Of {}
     }
 
     /** A way with an address: a mail address, a telephone number, the name of what is outside. */

@@ -37,6 +37,7 @@ class DeliverySending implements Errand {
     private static final Duration TOGETHER = Duration.ofSeconds(5);
 
     private final DeliveryStore store;
+    private final WishStore wishes;
     private final Map<Way, Channel> channels;
     private final CaseBook cases;
     private final Errands errands;
@@ -46,6 +47,7 @@ class DeliverySending implements Errand {
 
     DeliverySending(
             DeliveryStore store,
+            WishStore wishes,
             List<Channel> channels,
             CaseBook cases,
             Errands errands,
@@ -53,6 +55,7 @@ class DeliverySending implements Errand {
             Live live,
             Times times) {
         this.store = store;
+        this.wishes = wishes;
         this.channels = new EnumMap<>(Way.class);
         for (var channel : channels) for (var way : channel.ways()) this.channels.put(way, channel);
         this.cases = cases;
@@ -72,12 +75,14 @@ class DeliverySending implements Errand {
         var found = store.byId(UUID.fromString(text));
         if (found.isEmpty() || found.get().state() != Delivery.State.WAITING) return Optional.empty();
         var delivery = found.get();
-        if (delivery.about() == Delivery.About.OVER && !stillOver(delivery)) {
+        if (!isToBeTold(delivery)) {
             store.withdraw(delivery.id());
             return Optional.empty();
         }
         // The first of those that go together takes the others with it; they look again, should it not get through.
-        var together = store.burst(delivery, times.now());
+        var together = store.burst(delivery, times.now()).stream()
+                .filter(this::isToBeTold)
+                .toList();
         if (!together.isEmpty() && !together.getFirst().id().equals(delivery.id()))
             return Optional.of(times.now().plus(TOGETHER));
         long began = System.nanoTime();
@@ -126,6 +131,7 @@ class DeliverySending implements Errand {
             case Delivery.Of.Window one -> Windows.TOPIC;
             case Delivery.Of.Vendor one -> Vendors.TOPIC;
             case Delivery.Of.Rule one -> CallOutRules.TOPIC;
+            case Delivery.Of.Reach one -> CallOutRules.TOPIC;
         };
     }
 
@@ -134,11 +140,23 @@ class DeliverySending implements Errand {
         if (caseId != null) cases.log(caseId, "call-out", words, at);
     }
 
-    private boolean stillOver(Delivery delivery) {
-        return Optional.ofNullable(delivery.caseId())
-                .flatMap(cases::find)
-                .filter(one -> one.settled() || one.overSince() != null)
-                .isPresent();
+    /**
+     * That something is over is told while it is. Of what waited because whoever is told wishes so, only what is still to be taken is
+     * told, and that it is over only if they had heard of it.
+     */
+    private boolean isToBeTold(Delivery delivery) {
+        var about = delivery.about();
+        var caseId = delivery.caseId();
+        var person = delivery.to().person();
+        boolean asks = about.isToTake() || about == Delivery.About.UNHEARD;
+        if (caseId == null || about != Delivery.About.OVER && !asks) return true;
+        var one = cases.find(caseId).orElse(null);
+        boolean over = one != null && (one.settled() || one.overSince() != null);
+        if (about == Delivery.About.OVER && !over) return false;
+        if (one == null || person == null || !wishes.isDeferred(delivery.id())) return true;
+        return about == Delivery.About.OVER
+                ? wishes.heard(caseId, person, one.openedAt())
+                : !over && (!CallOuts.isHad(one) || one.progress().returned());
     }
 
     /** What the log of the case says of one that was sent. */

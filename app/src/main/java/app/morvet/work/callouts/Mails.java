@@ -17,11 +17,13 @@ public class Mails {
     static final Duration BURST = Duration.ofMinutes(1);
 
     private final DeliveryStore store;
+    private final WishStore wishes;
     private final Errands errands;
     private final Live live;
 
-    Mails(DeliveryStore store, Errands errands, Live live) {
+    Mails(DeliveryStore store, WishStore wishes, Errands errands, Live live) {
         this.store = store;
+        this.wishes = wishes;
         this.errands = errands;
         this.live = live;
     }
@@ -43,6 +45,18 @@ public class Mails {
             due = end.isAfter(due) ? end : due;
             store.waits(mail.id(), due);
         }
+        onItsWay(mail, due);
+    }
+
+    /** Puts one on its way that whoever is told wishes to hear of later, with all else that waits for them until then. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    void postLater(Delivery mail, Instant when) {
+        store.add(mail);
+        wishes.defer(mail.id(), when);
+        onItsWay(mail, when);
+    }
+
+    private void onItsWay(Delivery mail, Instant due) {
         errands.at(due, DeliverySending.NAME, mail.id().toString());
         live.changed(DeliverySending.topic(mail.of()));
         live.changed("callouts");

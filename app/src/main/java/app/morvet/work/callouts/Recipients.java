@@ -3,6 +3,7 @@ package app.morvet.work.callouts;
 import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.Way;
 import app.morvet.core.callouts.Whom;
+import app.morvet.core.callouts.Wishes;
 import app.morvet.core.duty.Rota;
 import app.morvet.ground.access.People;
 import app.morvet.ground.connections.Connection;
@@ -30,9 +31,18 @@ class Recipients {
     private final Estate estate;
     private final Connections connections;
     private final Desks desks;
+    private final WishStore wishes;
     private final Map<String, Way> kinds;
 
-    Recipients(Rotas rotas, People people, Estate estate, Connections connections, Desks desks, List<Outside> kinds) {
+    Recipients(
+            Rotas rotas,
+            People people,
+            Estate estate,
+            Connections connections,
+            Desks desks,
+            WishStore wishes,
+            List<Outside> kinds) {
+        this.wishes = wishes;
         this.rotas = rotas;
         this.people = people;
         this.estate = estate;
@@ -66,7 +76,7 @@ class Recipients {
         var outside = kinds.keySet().stream()
                 .flatMap(sort -> connections.of(sort).stream())
                 .collect(Collectors.toMap(Connection::id, Function.identity()));
-        return new Now(cards, gateway, outside, desks.connected());
+        return new Now(cards, gateway, outside, desks.connected(), wishes.all());
     }
 
     /** As it is known at one time. */
@@ -75,13 +85,16 @@ class Recipients {
         private final @Nullable Connection gateway;
         private final Map<Long, Connection> outside;
         private final boolean desk;
+        private final Map<Long, Wishes> wished;
         private final Map<Long, Rota> known = new HashMap<>();
 
         private Now(
                 Map<Long, People.Card> cards,
                 @Nullable Connection gateway,
                 Map<Long, Connection> outside,
-                boolean desk) {
+                boolean desk,
+                Map<Long, Wishes> wished) {
+            this.wished = wished;
             this.cards = cards;
             this.gateway = gateway;
             this.outside = outside;
@@ -171,7 +184,7 @@ class Recipients {
             var card = cards.get(id);
             if (card == null) return;
             var hops = new ArrayList<Delivery.Hop>();
-            for (var way : step.ways()) {
+            for (var way : wished.getOrDefault(id, Wishes.NONE).order(step.ways(), Function.identity())) {
                 if (way == Way.MAIL && !card.mail().isEmpty()) hops.add(Delivery.Hop.mail(card.mail()));
                 if (way == Way.TEXT && !card.phone().isEmpty() && gateway != null)
                     hops.add(new Delivery.Hop(Way.TEXT, card.phone(), gateway.id()));

@@ -281,7 +281,7 @@ class TeamPagesTest extends ToldAlerts {
                 .contains("This is the only admin; make another first.");
         assertThat(admin.post(path, "name=" + name + "&role=ADMIN&password=").body())
                 .contains("This is the only admin; make another first.");
-        assertThat(admin.post("/me", "mail=admin%40sundrava.example&phone=%2B358+00+555+0199")
+        assertThat(admin.post("/me/told/addresses", "mail=admin%40sundrava.example&phone=%2B358+00+555+0199")
                         .statusCode())
                 .isEqualTo(302);
         assertThat(everybody.card(only.getFirst().person().id()).orElseThrow().phone())

@@ -1,4 +1,4 @@
-package app.morvet.ground.connections;
+package app.morvet.ground.base;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;

@@ -1,4 +1,4 @@
-package app.morvet.ground.connections;
+package app.morvet.ground.base;
 
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
@@ -17,7 +17,7 @@ import org.springframework.stereotype.Component;
 
 /**
  * Seals what is secret before it is stored, so that a copy of the database gives none of it away: AES-256 in GCM (NIST SP
- * 800-38D) with a nonce of its own for each text, bound to the sort of connection that it belongs to.
+ * 800-38D) with a nonce of its own for each text, bound to what it belongs to.
  *
  * <p>The keys are {@code morvet.secret-keys}: each 32 bytes in Base64, with commas between. The first seals; the others only
  * open, so a new key is put before the old one, and the old one is taken away after a start.
@@ -93,7 +93,7 @@ public class Seal {
     }
 
     /** Whether there is nothing to be done: it is sealed with the first of the keys, or is empty, or plain while there is no key. */
-    boolean isOfToday(String stored) {
+    public boolean isOfToday(String stored) {
         if (keys.isEmpty()) return !stored.startsWith(MARK);
         return stored.isEmpty() || stored.startsWith(mark(keys.getFirst()));
     }

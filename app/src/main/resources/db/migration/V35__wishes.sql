@@ -1,0 +1,44 @@
+-- How somebody wishes to be told.
+create table call_out_wish (
+    person_id  bigint primary key references person,
+    first_way  text check (first_way in ('MAIL', 'TEXT')),
+    quiet_from time,
+    quiet_to   time,
+    -- HOUR, DAY or WEEK of what is not critical; null is at once.
+    digest     text check (digest in ('HOUR', 'DAY', 'WEEK')),
+    digest_day smallint not null default 1 check (digest_day between 1 and 7),
+    digest_at  time     not null default '07:00'
+);
+
+-- Whether somebody is reached where they say: a code goes there, and they type it here.
+create table reach_check (
+    person_id   bigint      not null references person,
+    way         text        not null check (way in ('MAIL', 'TEXT')),
+    address     text        not null,
+    code_hash   bytea       not null,
+    sent_at     timestamptz not null,
+    tries       int         not null default 0,
+    verified_at timestamptz,
+    primary key (person_id, way)
+);
+
+-- What waits because whoever is told wishes so; it is not told any more where nothing is left to take by then.
+alter table delivery add column deferred boolean not null default false;
+
+-- A second factor (RFC 6238): what the telephone knows as well, sealed; until it is confirmed it is asked of nobody.
+create table second_factor (
+    person_id    bigint primary key references person,
+    secret       text        not null,
+    made_at      timestamptz not null,
+    confirmed_at timestamptz,
+    -- The step of time whose code was taken last: none is taken twice.
+    last_step    bigint      not null default 0
+);
+create table recovery_code (
+    person_id bigint not null references second_factor on delete cascade,
+    code_hash bytea  not null,
+    primary key (person_id, code_hash)
+);
+
+-- Who somebody is who logs in elsewhere: the issuer and what it calls them, which stays.
+alter table person add column open_id text unique;
