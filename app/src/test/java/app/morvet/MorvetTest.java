@@ -14,6 +14,7 @@ import app.morvet.core.sorting.Criteria;
 import app.morvet.core.sorting.FoldBy;
 import app.morvet.core.sorting.FoldWindow;
 import app.morvet.ground.access.IntakeKeys;
+import app.morvet.ground.access.OpenIdProvider;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.access.Role;
@@ -58,6 +59,10 @@ import tools.jackson.databind.json.JsonMapper;
 public abstract class MorvetTest {
     protected static final String KEY = "test-intake-key";
     protected static final DeskDouble DESK = new DeskDouble();
+
+    /** Where people log in who do not log in here. */
+    protected static final OpenIdProvider ELSEWHERE = new OpenIdProvider();
+
     protected static final GreenMail MAIL =
             new GreenMail(new ServerSetup(freePort(), "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
     private static final String DATABASE =
@@ -121,6 +126,12 @@ public abstract class MorvetTest {
         // Hundreds of tests log in; what a password costs to guess is no matter of theirs.
         registry.add("morvet.password-cost", () -> "4");
         registry.add("morvet.zone", () -> "Europe/Helsinki");
+        registry.add("morvet.open-id.issuer", ELSEWHERE::issuer);
+        registry.add("morvet.open-id.client-id", () -> "morvet");
+        registry.add("morvet.open-id.client-secret", () -> "so secret");
+        registry.add("morvet.open-id.roles[support]", () -> "ANALYST");
+        registry.add("morvet.open-id.roles[support-leads]", () -> "LEAD");
+        registry.add("morvet.open-id.teams[of-elsewhere]", () -> "elsewhere");
         registry.add("morvet.outgoing", () -> "127.0.0.1:" + DESK.port());
     }
 

@@ -205,6 +205,9 @@ final class House implements AutoCloseable {
         settings.put("MORVET_CLOCKFILE", clockFile.toString());
         settings.put("MORVET_DEMO_KEY", KEY);
         settings.put("MORVET_SECRETKEYS", "a2V5IG9mIHRlc3RzOiBubyBzZWNyZXQgYXQgYWxsISE=");
+        settings.put("MORVET_OPENID_ISSUER", standIn("/id"));
+        settings.put("MORVET_OPENID_CLIENTID", "morvet");
+        settings.put("MORVET_OPENID_CLIENTSECRET", "ferry-login");
         settings.put("MORVET_DEMO_DESK", standIn(""));
         settings.put("MORVET_DEMO_DESKTOKEN", "desk-token");
         settings.put("MORVET_DEMO_DESKSECRET", "desk-secret");

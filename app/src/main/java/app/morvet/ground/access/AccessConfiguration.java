@@ -14,8 +14,11 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpStatus;
+import org.springframework.security.authentication.AuthenticationProvider;
 import org.springframework.security.authentication.AuthenticationServiceException;
 import org.springframework.security.authentication.LockedException;
+import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
+import org.springframework.security.config.annotation.authentication.builders.AuthenticationManagerBuilder;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.core.Authentication;
 import org.springframework.security.core.AuthenticationException;
@@ -85,7 +88,9 @@ class AccessConfiguration {
             OpenIdRequests asked,
             List<PathRights> features)
             throws Exception {
-        return http.authenticationManager(logIn::authenticate)
+        // Nothing else knows anybody, so a try is looked at once.
+        http.getSharedObject(AuthenticationManagerBuilder.class).parentAuthenticationManager(null);
+        return http.authenticationProvider(passwords(logIn))
                 .addFilterBefore(new OwnPagesOnly(), CsrfFilter.class)
                 .addFilterBefore(still, AuthorizationFilter.class)
                 .authorizeHttpRequests(paths -> {
@@ -122,6 +127,20 @@ class AccessConfiguration {
                                 org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter
                                         .ReferrerPolicy.SAME_ORIGIN)))
                 .build();
+    }
+
+    private static AuthenticationProvider passwords(LogIn logIn) {
+        return new AuthenticationProvider() {
+            @Override
+            public Authentication authenticate(Authentication tried) {
+                return logIn.authenticate(tried);
+            }
+
+            @Override
+            public boolean supports(Class<?> kind) {
+                return UsernamePasswordAuthenticationToken.class.isAssignableFrom(kind);
+            }
+        };
     }
 
     /** A NUL is no text that anybody types, and no database takes it: who sends one is told so before anything is asked. */

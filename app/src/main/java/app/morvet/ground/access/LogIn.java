@@ -53,7 +53,10 @@ class LogIn {
             throw new BadCredentialsException("Login and password do not belong together. Check both and try again.");
         tries.right(login, whence.address(), device);
         var person = found.get().person();
-        return UsernamePasswordAuthenticationToken.authenticated(person, null, person.authorities());
+        var known = UsernamePasswordAuthenticationToken.authenticated(person, null, person.authorities());
+        // Where it came from is of no use any more, and is not to be kept with the session.
+        known.setDetails("");
+        return known;
     }
 
     private boolean matches(String password, String hash) {

@@ -1,0 +1,4 @@
+@NullMarked
+package app.morvet.standins.id;
+
+import org.jspecify.annotations.NullMarked;
