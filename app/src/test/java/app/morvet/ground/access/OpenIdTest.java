@@ -125,10 +125,15 @@ class OpenIdTest extends MorvetTest {
         assertThat(throughIt(browser()).body()).contains("You are switched off here.");
     }
 
+    /** What is kept with the reader is no more than browsers keep. */
     @Test
     void toAskCostsTheStoreNothing() throws Exception {
         long before = sessions();
-        for (int i = 0; i < 3; i++) browser().get("/oauth2/authorization/company");
+        for (int i = 0; i < 3; i++)
+            assertThat(browser().get("/oauth2/authorization/company").headers().allValues("set-cookie"))
+                    .filteredOn(cookie -> cookie.startsWith(OpenIdRequests.COOKIE))
+                    .singleElement()
+                    .satisfies(cookie -> assertThat(cookie.length()).isLessThan(1000));
         assertThat(sessions()).isEqualTo(before);
     }
 
