@@ -42,3 +42,49 @@ create table recovery_code (
 
 -- Who somebody is who logs in elsewhere: the issuer and what it calls them, which stays.
 alter table person add column open_id text unique;
+
+-- What was up in the last hours, over the whole estate.
+create index alert_cleared on alert (cleared_at) where cleared_at is not null;
+
+-- Who took over when.
+create table shift_taken (
+    id        bigint generated always as identity primary key,
+    person_id bigint      not null references person,
+    at        timestamptz not null
+);
+create index shift_taken_by_time on shift_taken (at);
+
+-- What people write into the log of the shift.
+create table shift_note (
+    id        bigint generated always as identity primary key,
+    at        timestamptz not null,
+    person_id bigint      not null references person,
+    words     text        not null,
+    -- Whether the next shift is told.
+    handover  boolean     not null default false,
+    -- When it comes back to the now line, until somebody is done with it.
+    remind_at timestamptz,
+    done_at   timestamptz,
+    done_by   bigint references person
+);
+create index shift_note_by_time on shift_note (at);
+create index shift_note_to_remind on shift_note (remind_at) where remind_at is not null and done_at is null;
+
+-- What a shift gives the next, in versions; whoever takes over has read the last.
+create table handover (
+    id       bigint generated always as identity primary key,
+    begun_at timestamptz not null,
+    taken_at timestamptz,
+    taken_by bigint references person
+);
+create table handover_version (
+    handover_id bigint      not null references handover on delete cascade,
+    version     int         not null,
+    at          timestamptz not null,
+    person_id   bigint      not null references person,
+    words       text        not null,
+    primary key (handover_id, version)
+);
+
+create index case_entry_by_time on case_entry (at);
+create index audit_entry_by_time on audit_entry (at);

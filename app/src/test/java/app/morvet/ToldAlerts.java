@@ -85,6 +85,15 @@ public abstract class ToldAlerts extends MorvetTest {
         return new Subject(key, estate.byKey(key).orElseThrow().id(), team, mail);
     }
 
+    /** Another of the same application, of the kind of a host. */
+    protected Subject beside(Subject one) {
+        var key = one.key() + "-" + NUMBER.incrementAndGet();
+        var application =
+                estate.applicationOf(estate.component(one.id())).orElseThrow().id();
+        estate.add(key, "The " + key, host(), application);
+        return new Subject(key, estate.byKey(key).orElseThrow().id(), one.team(), one.mail());
+    }
+
     /** Something that has registered itself and belongs to nobody yet. */
     protected Subject stray(String kind) {
         setUpOnce();

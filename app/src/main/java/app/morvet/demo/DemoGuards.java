@@ -178,7 +178,12 @@ class DemoGuards {
                 "Partner gateway does not answer",
                 true,
                 Watch.of("endpoint_answers"),
-                new LimitGuard(sliding(5), Amount.of(Amount.Fold.MAX), Limits.of(Side.BELOW, null, 1.0), calm),
+                // It answers or it does not: there is nothing between to come back through.
+                new LimitGuard(
+                        sliding(5),
+                        Amount.of(Amount.Fold.MAX),
+                        Limits.of(Side.BELOW, null, 1.0),
+                        Terms.clearing(1, Duration.ofMinutes(5))),
                 "Look whether the partner has planned work. What fails meanwhile is **sent again** when it answers.");
         guards.set(
                 "Certificate runs out",

@@ -77,6 +77,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private final CaseBook cases;
     private final DemoHandoffs handoffs;
     private final PastCallOuts callOuts;
+    private final DemoShifts shifts;
     private final People people;
     private final TransactionTemplate transaction;
     private final Clock clock;
@@ -101,6 +102,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             CaseBook cases,
             DemoHandoffs handoffs,
             PastCallOuts callOuts,
+            DemoShifts shifts,
             People people,
             TransactionTemplate transaction,
             Clock clock,
@@ -115,6 +117,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         this.cases = cases;
         this.handoffs = handoffs;
         this.callOuts = callOuts;
+        this.shifts = shifts;
         this.people = people;
         this.transaction = transaction;
         this.clock = clock;
@@ -182,6 +185,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             peopleWork(at);
         }
         going.forEach(one -> one.past.end());
+        shifts.make(now);
         store.pastIsMade(now);
         log.info("the past of the demo is made");
         return callOuts.take(now);

@@ -74,7 +74,8 @@ final class Pages implements AutoCloseable {
         page.getByLabel("Password").fill("ferry-" + login.replaceAll("\\d", ""));
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Log in"))
                 .click();
-        page.waitForURL("**/cases");
+        page.waitForURL("**/shift");
+        page.navigate("/cases");
     }
 
     Page logIn(String login) {

@@ -180,6 +180,28 @@ class AlertStore {
                 .list();
     }
 
+    /** Those that are up and not held. */
+    List<Alert> up() {
+        return jdbc.sql("select * from alert where cleared_at is null and not held order by raised_at, id")
+                .query(AlertStore::alert)
+                .list();
+    }
+
+    /** All that were up in a span and are not held. */
+    List<Alerts.Stretch> stretches(Instant from, Instant to) {
+        return jdbc.sql(
+                        """
+                        select component_id, level, raised_at, cleared_at from alert
+                         where cleared_at > :from and raised_at < :to and not held
+                        union all
+                        select component_id, level, raised_at, cleared_at from alert
+                         where cleared_at is null and raised_at < :to and not held""")
+                .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
+                .query((row, number) -> stretch(row))
+                .list();
+    }
+
     /** Alerts of some components that were up in a span. */
     List<Alerts.Stretch> stretches(Collection<Long> components, Instant from, Instant to) {
         return jdbc.sql(

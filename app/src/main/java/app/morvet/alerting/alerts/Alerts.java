@@ -30,6 +30,16 @@ public class Alerts {
         return store.stretches(components, from, to);
     }
 
+    /** What alerted anywhere in a span and was not held. */
+    public List<Stretch> stretches(Instant from, Instant to) {
+        return store.stretches(from, to);
+    }
+
+    /** Those that are up and not held, the one raised first first. */
+    public List<Alert> up() {
+        return store.up();
+    }
+
     /** Those of all origins of a kind that are up. */
     public List<Raised> raised(String kind) {
         return store.raised(kind);

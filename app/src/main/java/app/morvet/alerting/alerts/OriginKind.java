@@ -1,6 +1,7 @@
 package app.morvet.alerting.alerts;
 
 import app.morvet.core.alert.Origin;
+import app.morvet.core.alert.Trouble;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Curve;
 import app.morvet.sources.messages.MessageScope;
@@ -29,6 +30,11 @@ public interface OriginKind {
 
     /** What to do about it, in Markdown; may be empty. */
     String fixNote(Alert alert);
+
+    /** What sort of trouble it tells of. */
+    default Trouble trouble(Alert alert) {
+        return Trouble.LIMIT;
+    }
 
     /** A value of an alert in words; empty where it says nothing. */
     String value(Alert alert, double value);

@@ -1,6 +1,7 @@
 package app.morvet.ground.access;
 
 import app.morvet.ground.base.Stamp;
+import app.morvet.ground.page.Logged;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -212,6 +213,35 @@ class AccessStore {
                 .param("id", id)
                 .param("at", Stamp.of(at))
                 .update();
+    }
+
+    /** What was changed in a span, the latest first. */
+    List<Logged.Line> audited(Instant from, Instant to, String pattern, int most) {
+        return jdbc.sql(
+                        """
+                        select a.at, p.name, a.what, a.subject from audit_entry a left join person p on p.id = a.person_id
+                         where a.at >= :from and a.at < :to and (a.what ilike :words or a.subject ilike :words)
+                         order by a.at desc limit :most""")
+                .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
+                .param("words", pattern)
+                .param("most", most)
+                .query((row, number) -> new Logged.Line(
+                        Stamp.in(row, "at"),
+                        row.getString("name") == null ? "" : row.getString("name"),
+                        "change",
+                        row.getString("what") + ": " + row.getString("subject"),
+                        ""))
+                .list();
+    }
+
+    /** How often somebody changed a rule or a guard since an instant. */
+    long rulesChanged(Instant since) {
+        return jdbc.sql(
+                        "select count(*) from audit_entry where at >= :since and (what like 'guard %' or what like '%rule%')")
+                .param("since", Stamp.of(since))
+                .query(Long.class)
+                .single();
     }
 
     void addAudit(

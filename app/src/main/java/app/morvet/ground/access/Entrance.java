@@ -50,7 +50,7 @@ class Entrance implements AuthenticationSuccessHandler {
         this.sessions = sessions;
         this.devices = devices;
         onwards.setRequestCache(wanted);
-        onwards.setDefaultTargetUrl("/cases");
+        onwards.setDefaultTargetUrl(LogInController.SHIFT);
     }
 
     /** Which page somebody wanted who has to log in first. */

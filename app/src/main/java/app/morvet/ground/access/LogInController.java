@@ -19,6 +19,9 @@ import org.springframework.web.bind.annotation.RequestParam;
 @Controller
 class LogInController {
     static final String REFUSED = "/login/refused";
+    /** Where those begin who do the work of a shift. */
+    static final String SHIFT = "/shift";
+
     /** Where those begin who see what is handed to their teams and nothing else. */
     static final String HANDED = "/handed";
 
@@ -64,6 +67,6 @@ class LogInController {
 
     @GetMapping("/")
     String home(@AuthenticationPrincipal Person by) {
-        return "redirect:" + (by.may("WORK") ? "/cases" : HANDED);
+        return "redirect:" + (by.may("WORK") ? SHIFT : HANDED);
     }
 }

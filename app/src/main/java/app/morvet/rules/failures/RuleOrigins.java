@@ -4,6 +4,7 @@ import app.morvet.alerting.alerts.Alert;
 import app.morvet.alerting.alerts.DrawnSpan;
 import app.morvet.alerting.alerts.OriginKind;
 import app.morvet.core.alert.Origin;
+import app.morvet.core.alert.Trouble;
 import app.morvet.core.guard.Spans;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Curve;
@@ -60,6 +61,11 @@ class RuleOrigins implements OriginKind {
     @Override
     public String name(Alert alert) {
         return rule(alert).name();
+    }
+
+    @Override
+    public Trouble trouble(Alert alert) {
+        return Trouble.FAILING;
     }
 
     @Override

@@ -4,10 +4,15 @@ import app.morvet.alerting.alerts.Alert;
 import app.morvet.alerting.alerts.DrawnSpan;
 import app.morvet.alerting.alerts.OriginKind;
 import app.morvet.core.alert.Origin;
+import app.morvet.core.alert.Trouble;
 import app.morvet.core.cases.Comeback;
+import app.morvet.core.guard.BandGuard;
 import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.Guard;
 import app.morvet.core.guard.GuardSentence;
+import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.SilenceGuard;
+import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.TrendGuard;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Curve;
@@ -64,6 +69,18 @@ class GuardOrigins implements OriginKind {
     @Override
     public String name(Alert alert) {
         return guard(alert).name();
+    }
+
+    @Override
+    public Trouble trouble(Alert alert) {
+        return switch (judging(alert)) {
+            case TrendGuard trend -> Trouble.AHEAD;
+            case BandGuard band -> Trouble.UNUSUAL;
+            case SilenceGuard silence -> Trouble.SILENT;
+            case StateGuard state -> Trouble.STATE;
+            case LimitGuard limit -> MessageScope.isTopic(alert.about().topic()) ? Trouble.FAILING : Trouble.LIMIT;
+            case CombinationGuard combination -> Trouble.LIMIT;
+        };
     }
 
     @Override

@@ -3,6 +3,7 @@ package app.morvet.rules.runguards;
 import app.morvet.alerting.alerts.Alert;
 import app.morvet.alerting.alerts.OriginKind;
 import app.morvet.core.alert.Origin;
+import app.morvet.core.alert.Trouble;
 import app.morvet.core.batch.RunGuard;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.ground.estate.Estate;
@@ -51,6 +52,11 @@ class RunGuardOrigins implements OriginKind {
     @Override
     public String name(Alert alert) {
         return guard(alert).name();
+    }
+
+    @Override
+    public Trouble trouble(Alert alert) {
+        return foretells(alert) ? Trouble.AHEAD : Trouble.RUN;
     }
 
     @Override

@@ -306,7 +306,7 @@ class NightController {
         return found;
     }
 
-    private static String percent(double share) {
+    static String percent(double share) {
         if (share > 0 && share < 0.01) return "under 1 %";
         if (share < 1 && share > 0.99) return "over 99 %";
         return "%.0f %%".formatted(100 * share);

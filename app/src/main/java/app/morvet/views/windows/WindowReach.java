@@ -18,7 +18,7 @@ import org.springframework.transaction.event.TransactionalEventListener;
 
 /** Which components a scope takes in, and in which applications; kept by scope, since a calendar asks for hundreds. */
 @Component
-class WindowReach {
+public class WindowReach {
     private static final int MOST_KEPT = 2000;
 
     private static final int NAMED = 8;
@@ -63,6 +63,11 @@ class WindowReach {
 
     String nameOf(String application) {
         return estate.nameOf(application);
+    }
+
+    /** The names of the applications that a window takes something of; what belongs to none is of "not assigned". */
+    public Set<String> applications(StoredWindow one) {
+        return of(one).applications();
     }
 
     Reach of(StoredWindow one) {

@@ -4,6 +4,7 @@ import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
+import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.DateTimeException;
@@ -38,9 +39,11 @@ class CaseController {
     private final CaseBook book;
     private final CaseViews views;
     private final People people;
+    private final Estate estate;
     private final Times times;
 
-    CaseController(CaseBook book, CaseViews views, People people, Times times) {
+    CaseController(CaseBook book, CaseViews views, People people, Estate estate, Times times) {
+        this.estate = estate;
         this.book = book;
         this.views = views;
         this.people = people;
@@ -51,12 +54,13 @@ class CaseController {
     String list(
             @RequestParam(defaultValue = "open") String show,
             @RequestParam(defaultValue = "") String severity,
+            @RequestParam(defaultValue = "") String application,
             @RequestParam(defaultValue = "0") int from,
             @RequestParam(defaultValue = "") String before,
             @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
             @AuthenticationPrincipal Person reader,
             Model model) {
-        fillList(show, severity, from, before, reader, model);
+        fillList(show, new Only(severity, application), from, before, reader, model);
         model.addAttribute("selected", 0L);
         if ("case-rows".equals(target)) return "case-parts :: list";
         if ("more".equals(target)) return "case-parts :: more";
@@ -82,21 +86,29 @@ class CaseController {
         if ("dossier".equals(target)) return "case-parts :: dossier";
         if ("dossier-facts".equals(target)) return "case-parts :: facts";
         if ("dossier-title".equals(target)) return "case-parts :: title";
-        fillList(show.isEmpty() ? (found.settled() ? "settled" : "open") : show, "", 0, "", reader, model);
+        fillList(show.isEmpty() ? (found.settled() ? "settled" : "open") : show, Only.NOTHING, 0, "", reader, model);
         model.addAttribute("chosen", true);
         model.addAttribute("selected", id);
         return "cases";
     }
 
-    private void fillList(String key, String severity, int from, String before, Person reader, Model model) {
-        var show = CaseViews.Show.of(key);
+    /** What of a list is asked for alone; empty is all. */
+    private record Only(String severity, String application) {
+        static final Only NOTHING = new Only("", "");
+    }
+
+    private void fillList(String list, Only asked, int from, String before, Person reader, Model model) {
+        var show = CaseViews.Show.of(list);
         var only = Arrays.stream(Severity.values())
-                .filter(one -> one.word().equals(severity))
+                .filter(one -> one.word().equals(asked.severity()))
                 .findFirst()
                 .orElse(null);
         model.addAttribute("show", show);
         model.addAttribute("shows", CaseViews.Show.values());
         model.addAttribute("severity", only == null ? "" : only.word());
+        var application = estate.application(asked.application()).orElse(null);
+        model.addAttribute("ofApplication", application);
+        var key = application == null ? "" : application.key();
         if (show == CaseViews.Show.SETTLED) {
             var place = before.split("-", 2);
             var since = place.length == 2
@@ -108,7 +120,7 @@ class CaseController {
             model.addAttribute("total", shown.size());
             model.addAttribute("next", cases.size() > PAGE ? "before=" + settledPlace(shown.getLast()) : "");
         } else {
-            var rows = views.open(show, reader, only);
+            var rows = views.open(show, reader, only, key);
             int start = Math.clamp(from, 0, rows.size());
             int end = Math.min(start + PAGE, rows.size());
             model.addAttribute("rows", rows.subList(start, end));

@@ -63,6 +63,21 @@ class CasePast {
                 .list();
     }
 
+    record Since(long opened, long reopened, long settled) {}
+
+    /** How many cases opened, opened again and were settled since an instant. */
+    Since since(Instant since) {
+        return jdbc.sql(
+                        """
+                        select (select count(*) from work_case where opened_at >= :since) as opened,
+                               (select count(distinct case_id) from case_entry where at >= :since and kind = 'reopened') as reopened,
+                               (select count(*) from work_case where state = 'SETTLED' and settled_at >= :since) as settled""")
+                .param("since", Stamp.of(since))
+                .query((row, number) ->
+                        new Since(row.getLong("opened"), row.getLong("reopened"), row.getLong("settled")))
+                .single();
+    }
+
     /** What people did to some cases since an instant, as far as it says who has them, in order of time. */
     List<CaseBook.Worked> workOn(Collection<Long> cases, Instant since) {
         return jdbc.sql(

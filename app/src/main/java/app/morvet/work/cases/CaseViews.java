@@ -34,12 +34,12 @@ import org.springframework.stereotype.Component;
 
 /** Cases in the shape that pages want them. */
 @Component
-class CaseViews {
+public class CaseViews {
     private static final int MESSAGES_SHOWN = 12;
     private static final int FAMILIES_SHOWN = 5;
 
     /** The lists of cases, by the name that stands in the address. */
-    enum Show {
+    public enum Show {
         OPEN("Open"),
         MINE("Mine"),
         RETURNED("Returned"),
@@ -73,7 +73,7 @@ class CaseViews {
      * @param urgency the sum, and {@code parts} what it is made of
      * @param place   where it goes on: application, tier, owning team
      */
-    record Row(
+    public record Row(
             long id,
             String mark,
             String severity,
@@ -178,7 +178,7 @@ class CaseViews {
     }
 
     /** Open cases as a list wants them, the most urgent first, then the oldest. */
-    List<Row> open(Show show, Person reader, @Nullable Severity only) {
+    public List<Row> open(Show show, Person reader, @Nullable Severity only, String application) {
         var now = times.now();
         var names = names();
         var touched = caseAlerts.touchedByOpen();
@@ -190,9 +190,16 @@ class CaseViews {
                     case OPEN, SETTLED -> !isQuiet(one, now);
                 })
                 .filter(one -> only == null || (one.severity() == only && one.overSince() == null))
+                .filter(one -> application.isEmpty() || isOf(application, one))
                 .map(one -> row(one, now, names, touched.getOrDefault(one.id(), Set.of())))
                 .sorted(Comparator.comparing(Row::urgency).reversed().thenComparing(Row::id))
                 .toList();
+    }
+
+    private boolean isOf(String application, WorkCase one) {
+        return estate.applicationOf(estate.component(one.component()))
+                .filter(it -> it.key().equals(application))
+                .isPresent();
     }
 
     List<WorkCase> settled(Instant before, long beforeId, int size) {

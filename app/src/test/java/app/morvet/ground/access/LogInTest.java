@@ -77,7 +77,7 @@ class LogInTest extends MorvetTest {
                     .contains("Login and password do not belong together")
                     .contains("value=\"" + login + "\"");
         }
-        assertThat(logIn("Analyst", "right")).endsWith("/cases");
+        assertThat(logIn("Analyst", "right")).endsWith("/shift");
         assertThat(get("/cases").statusCode()).isEqualTo(200);
     }
 
@@ -90,7 +90,7 @@ class LogInTest extends MorvetTest {
         var answer = tried("hasty", "right");
         assertThat(answer.statusCode()).isEqualTo(429);
         assertThat(answer.body()).containsPattern("The next is possible in \\d+ s");
-        assertThat(logIn("analyst", "right")).endsWith("/cases");
+        assertThat(logIn("analyst", "right")).endsWith("/shift");
     }
 
     @Test
@@ -113,13 +113,13 @@ class LogInTest extends MorvetTest {
     @Test
     void whoHasLoggedInHereBeforeIsNotKeptOutByOthers() throws Exception {
         people.add("regular", "Somebody Else", Role.ANALYST, "right");
-        assertThat(logIn("regular", "right")).endsWith("/cases");
+        assertThat(logIn("regular", "right")).endsWith("/shift");
         post("/logout", "");
         var other = browser();
         for (int i = 0; i < 8; i++) other.post("/login", "username=regular&password=wrong");
         assertThat(other.post("/login", "username=regular&password=right").statusCode())
                 .isEqualTo(429);
-        assertThat(logIn("regular", "right")).endsWith("/cases");
+        assertThat(logIn("regular", "right")).endsWith("/shift");
     }
 
     /** No row is written of who is not known, whatever they try. */

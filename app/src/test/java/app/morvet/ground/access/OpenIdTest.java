@@ -54,7 +54,7 @@ class OpenIdTest extends MorvetTest {
                         .select("a[href=/oauth2/authorization/company]")
                         .text())
                 .isEqualTo("Log in with the company's log-in");
-        assertThat(Browser.to(throughIt(browser))).isEqualTo("/cases");
+        assertThat(Browser.to(throughIt(browser))).isEqualTo("/shift");
         assertThat(browser.page("/me").text()).contains("logs in as sanni.kallio, analyst");
         var made = person("sanni.kallio");
         assertThat(rotas.members(team)).extracting(card -> card.person().id()).contains(made.id());
@@ -68,7 +68,7 @@ class OpenIdTest extends MorvetTest {
     void whoeverLogsInHereTooIsThemOnceAndNobodyElseCanBe() throws Exception {
         people.add("both.ways", "Both Ways", Role.ANALYST, "right");
         ELSEWHERE.says(said("both.ways", "support"), "");
-        assertThat(Browser.to(throughIt(browser()))).isEqualTo("/cases");
+        assertThat(Browser.to(throughIt(browser()))).isEqualTo("/shift");
         var claims = said("both.ways", "support");
         claims.put("sub", "somebody else");
         ELSEWHERE.says(claims, "");

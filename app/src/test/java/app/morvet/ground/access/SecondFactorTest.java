@@ -26,7 +26,7 @@ class SecondFactorTest extends MorvetTest {
 
     private Browser in(String login) throws Exception {
         var browser = browser();
-        assertThat(browser.logIn(login, PASSWORD)).endsWith("/cases");
+        assertThat(browser.logIn(login, PASSWORD)).endsWith("/shift");
         return browser;
     }
 
@@ -75,7 +75,7 @@ class SecondFactorTest extends MorvetTest {
                 .as("no code is good twice, nor one from before it")
                 .isEqualTo(401);
         assertThat(Browser.to(fresh.post("/login/code", "code=" + code(secret, 1))))
-                .isEqualTo("/cases");
+                .isEqualTo("/shift");
         assertThat(fresh.get("/cases").statusCode()).isEqualTo(200);
     }
 

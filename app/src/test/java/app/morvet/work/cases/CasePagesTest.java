@@ -58,7 +58,7 @@ class CasePagesTest extends MorvetTest {
         var critical = subject();
         opened(warning, 3);
         opened(critical, 12);
-        var rows = views.open(CaseViews.Show.OPEN, person("analyst"), null);
+        var rows = views.open(CaseViews.Show.OPEN, person("analyst"), null, "");
         var ofCritical = row(rows, critical);
         var ofWarning = row(rows, warning);
         assertThat(rows.indexOf(ofCritical)).isLessThan(rows.indexOf(ofWarning));
@@ -66,7 +66,7 @@ class CasePagesTest extends MorvetTest {
         assertThat(ofWarning.parts()).startsWith("warning +30 · tier 1 +20");
         assertThat(rows.stream().map(CaseViews.Row::urgency)).isSortedAccordingTo(java.util.Comparator.reverseOrder());
         assertThat(rows).doesNotHaveDuplicates();
-        var severe = views.open(CaseViews.Show.OPEN, person("analyst"), app.morvet.core.alert.Severity.CRITICAL);
+        var severe = views.open(CaseViews.Show.OPEN, person("analyst"), app.morvet.core.alert.Severity.CRITICAL, "");
         assertThat(severe).contains(ofCritical).doesNotContain(ofWarning);
         // The page shows the first of them, each with what makes it urgent.
         var page = analyst.get("/cases").body();

@@ -1,0 +1,137 @@
+package app.morvet.views.shift;
+
+import app.morvet.core.shift.Turns;
+import app.morvet.ground.access.People;
+import app.morvet.ground.access.Person;
+import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.Coming;
+import app.morvet.ground.page.Live;
+import app.morvet.ground.page.NewSince;
+import app.morvet.ground.page.Times;
+import java.time.Duration;
+import java.util.Comparator;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestParam;
+
+/** The first place: the estate at a look, and beside it what is open, what is coming, and what is new. */
+@Controller
+class ShiftController {
+    private static final Duration AHEAD = Duration.ofHours(8);
+    private static final int COMING = 12;
+
+    /** @param mark relief mark */
+    record Ahead(String at, String mark, String words, String link) {}
+
+    /** @param taken by whom and when; empty while it waits for whoever takes over */
+    record Given(long id, String by, String at, String taken) {}
+
+    /** Who took over last, and since when things are new to the reader. */
+    record Turn(String who, String since, boolean own, String newSince) {}
+
+    private final EstateLook estate;
+    private final OpenWork work;
+    private final ShiftTurns turns;
+    private final Handovers handovers;
+    private final List<Coming> coming;
+    private final List<NewSince> news;
+    private final Estate known;
+    private final People people;
+    private final Live live;
+    private final Times times;
+
+    ShiftController(
+            EstateLook estate,
+            OpenWork work,
+            ShiftTurns turns,
+            Handovers handovers,
+            List<Coming> coming,
+            List<NewSince> news,
+            Estate known,
+            People people,
+            Live live,
+            Times times) {
+        this.estate = estate;
+        this.work = work;
+        this.turns = turns;
+        this.handovers = handovers;
+        this.coming = coming;
+        this.news = news;
+        this.known = known;
+        this.people = people;
+        this.live = live;
+        this.times = times;
+    }
+
+    @GetMapping("/shift")
+    String shift(
+            @RequestParam(defaultValue = "") String only,
+            @RequestParam(defaultValue = "") String team,
+            @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
+            @AuthenticationPrincipal Person reader,
+            Model model) {
+        model.addAttribute("only", only);
+        model.addAttribute("team", team);
+        if (!"shift-side".equals(target)) fillEstate(only, team, model);
+        if ("shift-estate".equals(target)) return "shift-parts :: estate";
+        fillSide(reader, model);
+        return "shift-side".equals(target) ? "shift-parts :: side" : "shift";
+    }
+
+    private void fillEstate(String only, String team, Model model) {
+        model.addAttribute("look", estate.look(only, team));
+        model.addAttribute(
+                "teams",
+                known.teams().stream()
+                        .sorted(Comparator.comparing(Estate.Team::name))
+                        .toList());
+    }
+
+    private void fillSide(Person reader, Model model) {
+        var now = times.now();
+        var taken = turns.latest(now);
+        var last = taken.isEmpty() ? null : taken.getLast();
+        var since = Turns.newSince(taken, reader.id(), now);
+        model.addAttribute("work", work.of(reader));
+        model.addAttribute(
+                "coming",
+                coming.stream()
+                        .flatMap(one -> one.coming(now, now.plus(AHEAD)).stream())
+                        .sorted(Comparator.comparing(Coming.Item::at))
+                        .limit(COMING)
+                        .map(one -> new Ahead(times.of(one.at()), one.mark(), one.words(), one.link()))
+                        .toList());
+        model.addAttribute(
+                "news", news.stream().flatMap(one -> one.since(since).stream()).toList());
+        var waiting = handovers.waiting().or(handovers::taken);
+        model.addAttribute(
+                "handover",
+                waiting.map(one -> new Given(
+                                one.id(),
+                                one.by(),
+                                times.of(one.at()),
+                                one.taken() == null ? "" : one.takenBy() + ", " + times.of(one.taken())))
+                        .orElse(null));
+        model.addAttribute(
+                "turn",
+                new Turn(
+                        last == null ? "" : people.names().getOrDefault(last.person(), "somebody"),
+                        last == null ? "" : times.of(last.at()),
+                        last != null && last.person() == reader.id(),
+                        times.of(since)));
+    }
+
+    /** The reader has the shift from now on. */
+    @PostMapping("/shift/taken")
+    String take(@AuthenticationPrincipal Person by) {
+        handovers.take(by.id(), times.now());
+        live.changed(ShiftNotes.TOPIC);
+        return "redirect:/shift";
+    }
+}

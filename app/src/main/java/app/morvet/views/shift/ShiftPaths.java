@@ -1,0 +1,14 @@
+package app.morvet.views.shift;
+
+import app.morvet.ground.page.Place;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+
+/** Where the shift is. To take over is anybody's who does the work. */
+@Configuration
+class ShiftPaths {
+    @Bean
+    Place shiftPlace() {
+        return new Place(1, "Shift", "/shift");
+    }
+}
