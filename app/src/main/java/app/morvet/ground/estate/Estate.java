@@ -274,7 +274,9 @@ public class Estate {
     }
 
     public long addTeam(String key, String name, String mail) {
-        return store.addTeam(key, name, mail);
+        long id = store.addTeam(key, name, mail);
+        changed();
+        return id;
     }
 
     public long addApplication(String key, String name, int tier, long team) {

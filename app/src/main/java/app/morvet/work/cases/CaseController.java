@@ -109,6 +109,7 @@ class CaseController {
         var application = estate.application(asked.application()).orElse(null);
         model.addAttribute("ofApplication", application);
         var key = application == null ? "" : application.key();
+        model.addAttribute("of", key);
         if (show == CaseViews.Show.SETTLED) {
             var place = before.split("-", 2);
             var since = place.length == 2
