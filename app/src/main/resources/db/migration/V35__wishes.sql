@@ -88,3 +88,12 @@ create table handover_version (
 
 create index case_entry_by_time on case_entry (at);
 create index audit_entry_by_time on audit_entry (at);
+
+-- The case of which another turned out to be a part.
+alter table work_case add column joined_to bigint references work_case;
+
+-- What is told that is no case.
+alter table delivery
+    drop constraint delivery_about_check,
+    add constraint delivery_about_check check (about in
+        ('OPENED', 'LATE', 'RETURNED', 'UNHEARD', 'EXPLAINS', 'OVER', 'WINDOW', 'VENDOR', 'DIGEST', 'SIGN', 'TEST', 'NEWS'));

@@ -86,6 +86,20 @@ class DemoCallOuts {
                 null,
                 false,
                 new Step(Duration.ZERO, new Whom.Role("LEAD"), MAIL_FIRST));
+        add(
+                "What is changed on what matters most",
+                Happening.CHANGED,
+                new Scope("", "", 1, "production", "", "", "", false),
+                null,
+                true,
+                new Step(Duration.ZERO, outside("room"), List.of()));
+        add(
+                "What does not get through",
+                Happening.UNDELIVERED,
+                Scope.ALL,
+                null,
+                true,
+                new Step(Duration.ZERO, new Whom.Role("ADMIN"), MAIL_FIRST));
         var last = rules.all().getLast();
         rules.keep(
                 new CallOutRules.Stored(

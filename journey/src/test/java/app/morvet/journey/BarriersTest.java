@@ -47,6 +47,7 @@ class BarriersTest extends InAHouse {
                     .click();
             look(page);
             look(page, first + "/handoff");
+            look(page, "/shift");
         }
         var page = pages.logIn("admin");
         List.of(
@@ -61,6 +62,12 @@ class BarriersTest extends InAHouse {
                         "/setup/channels",
                         "/setup/channels/one",
                         "/search?q=failed",
+                        "/shift",
+                        "/shift/log",
+                        "/shift/handover",
+                        "/me",
+                        "/me/told",
+                        "/me/second",
                         "/nowhere")
                 .forEach(path -> look(page, path));
         assertThat(wrong).isEmpty();

@@ -52,7 +52,8 @@ class Screenshots {
         var standIns = System.getenv().getOrDefault("MORVET_STANDINS", "http://localhost:7401");
         try (var pages = new Pages(address)) {
             var page = pages.logIn("analyst");
-            shoot(page, "cases");
+            page.navigate("/shift");
+            shoot(page, "shift");
             page.navigate("/messages");
             shoot(page, "messages");
             page.navigate("/messages/families?days=30");

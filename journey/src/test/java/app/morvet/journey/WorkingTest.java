@@ -112,6 +112,61 @@ class WorkingTest extends InAHouse {
         assertThat(cases.log()).containsText("gave the case to Pia Lumme");
     }
 
+    private static void press(Page page, String button) {
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(button))
+                .click();
+    }
+
+    /** From taking over to the handover that the next reads. */
+    @Test
+    void aShiftIsTakenOverNotedAndHandedToTheNext() throws Exception {
+        var page = pages.logIn("analyst2");
+        page.navigate("/shift");
+        press(page, "Take over");
+        assertThat(page.locator(".shift-turn")).containsText("You have the shift");
+        house.failing("departures-to-displays", "CERTIFICATE_EXPIRED", 25);
+        assertThat(page.locator(".shift-row")
+                        .filter(new Locator.FilterOptions().setHasText("Departure Displays"))
+                        .locator(".shift-phrase")
+                        .first())
+                .containsText("on Departures to displays");
+        page.navigate("/shift/log");
+        page.keyboard().press("n");
+        page.keyboard().type("the partner renews at noon");
+        page.getByLabel("for the handover").check();
+        press(page, "Note it");
+        assertThat(page.locator(".shift-log")).containsText("the partner renews at noon");
+        page.navigate("/shift/handover");
+        assertThat(page.locator(".handover-read")).containsText("Pia Lumme: the partner renews at noon");
+        press(page, "Write it");
+        assertThat(page.locator("main")).containsText("waits for whoever takes over");
+
+        var next = pages.logIn("analyst");
+        next.navigate("/shift");
+        assertThat(next.locator(".shift-turn")).containsText("Pia Lumme has the shift");
+        press(next, "Take over");
+        next.getByRole(
+                        AriaRole.LINK,
+                        new Page.GetByRoleOptions().setName("Handover").setExact(true))
+                .click();
+        assertThat(next.locator("main")).containsText("Annika Ruuth took over at");
+        assertThat(next.locator(".handover-read").first()).containsText("the partner renews at noon");
+        assertThat(page.locator("main")).isVisible();
+    }
+
+    @Test
+    void whoeverLogsInElsewhereIsInAndWhoeverMayNothingHereIsNot() {
+        var page = pages.anybody();
+        page.navigate("/login");
+        page.getByText("Log in with the log-in of Sundrava Ferries").click();
+        press(page, "Aulis Kanto");
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("in no group that does anything here");
+        page.getByText("Log in with the log-in of Sundrava Ferries").click();
+        press(page, "Sanni Kallio");
+        page.waitForURL("**/shift");
+        assertThat(page.locator(".topline .person")).containsText("Sanni Kallio");
+    }
+
     @Test
     void aSessionThatEndsInTheMiddleOfTypingLosesNothing() {
         var page = pages.logIn("analyst2");

@@ -37,6 +37,12 @@ public class AlertDesk {
         this.events = events;
     }
 
+    /** Until the end of the running transaction no alert changes, and none is put into another case. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void lock() {
+        store.lock();
+    }
+
     /** The alerts that are up of all origins of a kind. To be asked in the transaction that then says what is found. */
     @Transactional(propagation = Propagation.MANDATORY)
     public List<Raised> raised(String kind) {

@@ -102,6 +102,9 @@ public class Estate {
     /** Something new registered itself or was changed. */
     public record EstateChanged() {}
 
+    /** Components have registered themselves that were not there, by their keys. */
+    public record Appeared(List<String> keys) {}
+
     /** The notice that the estate has changed. */
     public static final String CHANGED = "estate";
 
@@ -232,8 +235,14 @@ public class Estate {
      */
     @Transactional(propagation = Propagation.REQUIRES_NEW)
     public void register(Collection<Newcomer> newcomers) {
+        var fresh = newcomers.stream()
+                .map(Newcomer::key)
+                .distinct()
+                .filter(key -> byKey(key).isEmpty())
+                .toList();
         store.register(List.copyOf(newcomers), clock.instant());
         changed();
+        if (!fresh.isEmpty()) events.publishEvent(new Appeared(fresh));
     }
 
     /**

@@ -35,7 +35,7 @@ public class Changes implements AgedData {
     public record Observed(long id, long component, Change change) {}
 
     /** A change was told; published within the transaction that keeps it, and again where it is told again. */
-    public record ChangeSeen(long component, Instant at) {}
+    public record ChangeSeen(long component, Change change, Instant at) {}
 
     private final ChangeStore store;
     private final Estate estate;
@@ -92,8 +92,8 @@ public class Changes implements AgedData {
 
     private void add(@Nullable Long feed, List<ChangeStore.Told> some) {
         store.add(feed, some);
-        some.forEach(one ->
-                events.publishEvent(new ChangeSeen(one.component(), one.change().at())));
+        some.forEach(one -> events.publishEvent(
+                new ChangeSeen(one.component(), one.change(), one.change().at())));
     }
 
     /** For what is set up by the application itself. */

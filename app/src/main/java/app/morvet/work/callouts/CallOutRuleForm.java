@@ -7,6 +7,7 @@ import app.morvet.core.callouts.Happening;
 import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.Way;
 import app.morvet.core.callouts.Whom;
+import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Hours;
 import app.morvet.core.guard.Spans;
 import app.morvet.ground.estate.ScopeForm;
@@ -86,18 +87,23 @@ final class CallOutRuleForm {
                 throw new IllegalArgumentException("step %d: %s".formatted(place + 1, bad.getMessage()), bad);
             }
         }
-        var again = isDigest(sent) ? "" : given(sent, "again");
+        var when = when(sent);
+        var again = isDigest(sent) || !when.isOfCase() ? "" : given(sent, "again");
         return new CallOutRule(
                 given(sent, "name"),
-                one(Happening.values(), given(sent, "when"), "say what happens"),
+                when,
                 one(Severity.values(), given(sent, "severity"), "say how bad it is at least"),
-                ScopeForm.read(sent::get),
+                when.about() == Happening.About.ALL ? Scope.ALL : ScopeForm.read(sent::get),
                 given(sent, "hours").isEmpty() ? null : hours(sent, zone),
                 steps,
                 again.isEmpty() ? null : Spans.read(again),
-                given(sent, "over").equals("yes"),
+                when.isOfCase() && given(sent, "over").equals("yes"),
                 given(sent, "goesOn").equals("yes"),
-                isDigest(sent) ? digest(sent) : null);
+                isDigest(sent) && when.isOfCase() ? digest(sent) : null);
+    }
+
+    private static Happening when(Map<String, String> sent) {
+        return one(Happening.values(), given(sent, "when"), "say what happens");
     }
 
     private static boolean isDigest(Map<String, String> sent) {
@@ -118,8 +124,9 @@ final class CallOutRuleForm {
         if (code.equals(ADDRESS) && given(sent, "address" + place).isEmpty())
             throw new IllegalArgumentException("type the mail address");
         var whom = code.equals(ADDRESS) ? new Whom.Address(given(sent, "address" + place)) : Whom.read(code);
-        // A digest tells all at its time; what stands in the fields that it has no use for is left.
-        var after = isDigest(sent) ? "" : given(sent, "after" + place);
+        // A digest tells all at its time, and so does what is no case; what stands in the fields that they have no use
+        // for is left.
+        var after = isDigest(sent) || !when(sent).isOfCase() ? "" : given(sent, "after" + place);
         var ways = new ArrayList<Way>();
         if (!whom.hasOwnWay())
             for (var way : given(sent, "ways" + place).split(" "))

@@ -56,12 +56,14 @@ class CallOutRulesController {
     record OftenRow(String name, String perWeek, int atNight) {}
 
     /**
+     * @param news whether the rule tells of no case
      * What the rules would have told.
      *
      * @param all messages in all
      * @param own of the rule that is edited; -1 where none is
      */
     record Means(
+            boolean news,
             String sentence,
             int own,
             int all,
@@ -117,7 +119,7 @@ class CallOutRulesController {
                 IntStream.range(0, all.size())
                         .mapToObj(place -> row(all, place, would.by(place)))
                         .toList());
-        model.addAttribute("means", means("", -1, would));
+        model.addAttribute("means", means(null, -1, would));
         return "callout-rules";
     }
 
@@ -133,10 +135,11 @@ class CallOutRulesController {
                 place >= all.size() - 2);
     }
 
-    private Means means(String sentence, int place, RuleRehearsal.Result would) {
+    private Means means(@Nullable CallOutRule rule, int place, RuleRehearsal.Result would) {
         double weeks = RuleRehearsal.SPAN.toDays() / 7.0;
         return new Means(
-                sentence,
+                rule != null && !rule.when().isOfCase(),
+                rule == null ? "" : rules.sentence(rule),
                 place < 0 ? -1 : would.by(place),
                 would.messages().size(),
                 would.cases(),
@@ -286,7 +289,7 @@ class CallOutRulesController {
                     new ArrayList<>(all.stream().map(CallOutRules.Stored::rule).toList());
             if (id == 0) asTyped.add(place, rule);
             else asTyped.set(place, rule);
-            model.addAttribute("means", means(rules.sentence(rule), place, rehearsal.of(asTyped)));
+            model.addAttribute("means", means(rule, place, rehearsal.of(asTyped)));
         } catch (IllegalArgumentException bad) {
             model.addAttribute("cannot", Sentence.of(bad));
         }

@@ -39,7 +39,7 @@ class CallOutWords {
                     case RETURNED -> "Returned: ";
                     case UNHEARD -> "Nobody takes it: ";
                     case OVER -> Headline.tellsOfOver(one.headline()) ? "" : "Over: ";
-                    case OPENED, EXPLAINS, WINDOW, VENDOR, DIGEST, SIGN, TEST -> severity;
+                    case OPENED, EXPLAINS, WINDOW, VENDOR, DIGEST, SIGN, TEST, NEWS -> severity;
                 };
         return (round > 0 ? "Still open. " : "") + words + one.headline() + " (case " + one.id() + ")";
     }
@@ -87,7 +87,7 @@ class CallOutWords {
                         + (one.progress().returnReason().isBlank()
                                 ? "."
                                 : ": " + one.progress().returnReason());
-            case OPENED, EXPLAINS, WINDOW, VENDOR, DIGEST, SIGN, TEST -> open;
+            case OPENED, EXPLAINS, WINDOW, VENDOR, DIGEST, SIGN, TEST, NEWS -> open;
         };
     }
 

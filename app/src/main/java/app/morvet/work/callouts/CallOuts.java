@@ -18,6 +18,7 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Live;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.CaseBook;
+import app.morvet.work.cases.CaseJoined;
 import app.morvet.work.cases.CaseOpenAgain;
 import app.morvet.work.cases.CaseOver;
 import app.morvet.work.cases.CaseOwners;
@@ -137,6 +138,13 @@ class CallOuts implements Errand {
         tellings.over(one, running, silent, over.at());
         for (var course : running) courses.end(course.id(), over.at());
         happened(Happening.OVER, one, worst, worst, over.at());
+    }
+
+    /** It goes on in another case: whoever is told from now on is told of that one. */
+    @EventListener
+    void on(CaseJoined joined) {
+        courses.running(joined.caseId()).forEach(course -> courses.end(course.id(), joined.at()));
+        if (courses.worst(joined.caseId()).isPresent()) courses.turned(joined.caseId(), null, joined.at());
     }
 
     @EventListener
@@ -296,6 +304,7 @@ class CallOuts implements Errand {
             case LATE -> Delivery.About.LATE;
             case RETURNED -> Delivery.About.RETURNED;
             case OVER -> Delivery.About.OVER;
+            case WINDOW, BULLETIN, CHANGED, NEW, SETUP, UNDELIVERED -> Delivery.About.NEWS;
         };
     }
 

@@ -90,7 +90,9 @@ public record Delivery(
         /** That people can be called. */
         SIGN,
         /** That a rule is tried. */
-        TEST;
+        TEST,
+        /** What a rule tells of that is no case. */
+        NEWS;
 
         /** Whether whoever is told is to take a case. */
         boolean isToTake() {

@@ -38,6 +38,7 @@ class DeliverySending implements Errand {
 
     private final DeliveryStore store;
     private final WishStore wishes;
+    private final CallOutNews news;
     private final Map<Way, Channel> channels;
     private final CaseBook cases;
     private final Errands errands;
@@ -48,6 +49,7 @@ class DeliverySending implements Errand {
     DeliverySending(
             DeliveryStore store,
             WishStore wishes,
+            CallOutNews news,
             List<Channel> channels,
             CaseBook cases,
             Errands errands,
@@ -56,6 +58,7 @@ class DeliverySending implements Errand {
             Times times) {
         this.store = store;
         this.wishes = wishes;
+        this.news = news;
         this.channels = new EnumMap<>(Way.class);
         for (var channel : channels) for (var way : channel.ways()) this.channels.put(way, channel);
         this.cases = cases;
@@ -80,14 +83,12 @@ class DeliverySending implements Errand {
             return Optional.empty();
         }
         // The first of those that go together takes the others with it; they look again, should it not get through.
-        var together = store.burst(delivery, times.now()).stream()
-                .filter(this::isToBeTold)
-                .toList();
+        var together = store.burst(delivery, times.now());
         if (!together.isEmpty() && !together.getFirst().id().equals(delivery.id()))
             return Optional.of(times.now().plus(TOGETHER));
         long began = System.nanoTime();
         try {
-            var more = together.isEmpty() ? together : together.subList(1, together.size());
+            var more = together.stream().skip(1).filter(this::isToBeTold).toList();
             var outsideId = channels.get(delivery.to().hop().way()).send(delivery, more, times.now());
             var took = Duration.ofNanos(System.nanoTime() - began);
             sent(delivery, more, outsideId, took);
@@ -168,7 +169,7 @@ class DeliverySending implements Errand {
                     case LATE -> "Told that it is not taken: ";
                     case RETURNED -> "Told that it was returned: ";
                     case UNHEARD -> "Told that nobody takes it: ";
-                    case OPENED, WINDOW, VENDOR, DIGEST, SIGN, TEST -> "Told ";
+                    case OPENED, WINDOW, VENDOR, DIGEST, SIGN, TEST, NEWS -> "Told ";
                 };
         return what + sent.recipient() + " by " + sent.to().hop().way().words();
     }
@@ -190,8 +191,11 @@ class DeliverySending implements Errand {
                     next.orElse(null),
                     words);
             tried(delivery, outcome(failed), words, now, took);
-            if (givenUp) log(delivery, what + " could not be delivered: " + words, now);
-            else if (delivery.failures() == 0) log(delivery, what + " waits: " + words, now);
+            if (givenUp) {
+                log(delivery, what + " could not be delivered: " + words, now);
+                news.undelivered(delivery, words);
+            }
+            if (!givenUp && delivery.failures() == 0) log(delivery, what + " waits: " + words, now);
             // Whoever cannot be reached is not waited for.
             if (givenUp && delivery.turn() != null && delivery.caseId() != null)
                 errands.at(now, CallOuts.NEXT, "" + delivery.caseId());

@@ -46,12 +46,12 @@ class WhoController {
             @RequestParam(defaultValue = "OPENED") String when,
             Model model) {
         var level = pick(Severity.values(), severity, Severity.CRITICAL);
-        var what = pick(Happening.values(), when, Happening.OPENED);
+        var what = pick(Happening.ofCases().toArray(Happening[]::new), when, Happening.OPENED);
         model.addAttribute("component", component);
         model.addAttribute("severity", level.name());
         model.addAttribute("when", what.name());
         model.addAttribute("severities", List.of(Severity.CRITICAL, Severity.WARNING, Severity.NOTICE));
-        model.addAttribute("happenings", Happening.values());
+        model.addAttribute("happenings", Happening.ofCases());
         if (component.isBlank()) return "callout-who";
         var wanted = component.strip();
         var found = estate.byKey(wanted).or(() -> estate.components().stream()

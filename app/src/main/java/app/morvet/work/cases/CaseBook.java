@@ -161,6 +161,9 @@ public class CaseBook {
     public long reopen(long id, int version, Person by, Instant at) {
         var now = current(id, version);
         if (!now.settled()) throw new Overtaken("This case is open already.");
+        store.joinedTo(id).ifPresent(into -> {
+            throw new IllegalArgumentException("It is a part of case %d, and goes on there.".formatted(into));
+        });
         long entry = act(now, WorkCase.Progress.takenBy(by.id()), by, at, "reopened", "reopened the case");
         store.forgetSettling(id);
         events.publishEvent(new CaseOpenAgain(id, at));

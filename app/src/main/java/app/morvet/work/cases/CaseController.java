@@ -38,14 +38,16 @@ class CaseController {
 
     private final CaseBook book;
     private final CaseViews views;
+    private final CaseJoining joining;
     private final People people;
     private final Estate estate;
     private final Times times;
 
-    CaseController(CaseBook book, CaseViews views, People people, Estate estate, Times times) {
+    CaseController(CaseBook book, CaseViews views, CaseJoining joining, People people, Estate estate, Times times) {
         this.estate = estate;
         this.book = book;
         this.views = views;
+        this.joining = joining;
         this.people = people;
         this.times = times;
     }
@@ -154,6 +156,8 @@ class CaseController {
         model.addAttribute("people", people.all());
         model.addAttribute("reasons", CaseViews.reasons());
         model.addAttribute("quietChoices", quietChoices());
+        model.addAttribute("joinChoices", found.settled() ? List.of() : joining.choices(found));
+        model.addAttribute("partOf", joining.partOf(found.id()).orElse(null));
     }
 
     /** An hour, the rest of the shift of eight hours, tomorrow morning, and the working week's end, as local times. */
@@ -187,6 +191,44 @@ class CaseController {
         response.setStatus(status.value());
         model.addAttribute("refusal", why.getMessage());
         fillDossier(find(id), typed, model);
+    }
+
+    @PostMapping("/cases/{id}/join")
+    String join(
+            @PathVariable long id,
+            @RequestParam int version,
+            @RequestParam(defaultValue = "0") long into,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(
+                id,
+                new Typed("join", "", "", "" + into),
+                () -> {
+                    joining.join(id, version, into, by, times.now());
+                    return 0;
+                },
+                response,
+                model);
+    }
+
+    @PostMapping("/cases/{id}/split")
+    String split(
+            @PathVariable long id,
+            @RequestParam int version,
+            @RequestParam long alert,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(
+                id,
+                Typed.NOTHING,
+                () -> {
+                    joining.split(id, version, alert, by, times.now());
+                    return 0;
+                },
+                response,
+                model);
     }
 
     @PostMapping("/cases/{id}/take")
@@ -272,7 +314,7 @@ class CaseController {
                 id,
                 new Typed("settle", words, "", reason),
                 () -> {
-                    var chosen = Arrays.stream(SettleReason.values())
+                    var chosen = SettleReason.choices().stream()
                             .filter(one -> one.name().equals(reason.toUpperCase(Locale.ROOT)))
                             .findFirst()
                             .orElseThrow(() -> new IllegalArgumentException("Choose a reason for settling the case."));

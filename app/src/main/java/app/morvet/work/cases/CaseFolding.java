@@ -120,6 +120,7 @@ class CaseFolding {
         if (folded.settled()) {
             reopen(folded, change.at(), "\"" + origins.of(alert).name(alert) + "\" alerts again");
             if (!heldUntilNow.isEmpty()) store.addEntry(into, change.at(), null, "window", heldUntilNow, null);
+            events.publishEvent(new CaseOpened(into, change.at()));
             return;
         }
         store.addEntry(into, change.at(), null, "alert", alert.words(), null);
@@ -134,6 +135,8 @@ class CaseFolding {
         events.publishEvent(new CaseTurned(into, alert.level(), change.at()));
         if (home instanceof Home.Explained)
             events.publishEvent(new CaseExplains(into, alert.about().component(), change.at()));
+        // The first that tells of more than what will come may explain what was there before.
+        if (!origins.of(alert).foretells(alert)) events.publishEvent(new CaseOpened(into, change.at()));
     }
 
     /** What is about all trouble of a sort goes with the first of that sort, though it was heard later. */
@@ -155,7 +158,8 @@ class CaseFolding {
         measure(store.lock(gathering.into()), at);
     }
 
-    private long open(Alert alert) {
+    /** A new case of it. */
+    long open(Alert alert) {
         return store.add(
                 alert.about().cause(),
                 alert.about().topic(),
@@ -211,7 +215,7 @@ class CaseFolding {
     }
 
     /** Brings the case's figures and words up to its alerts; gives back its severity. */
-    private Severity measure(WorkCase folded, Instant at) {
+    Severity measure(WorkCase folded, Instant at) {
         var all = alerts.of(folded.id());
         var up = all.stream().filter(Alert::up).toList();
         var severity =

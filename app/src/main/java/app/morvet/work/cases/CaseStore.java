@@ -77,6 +77,28 @@ class CaseStore {
                 .list();
     }
 
+    /** Open cases that opened since an instant. */
+    List<WorkCase> openSince(Instant since) {
+        return jdbc.sql("select * from work_case where state <> 'SETTLED' and opened_at >= :since order by id")
+                .param("since", Stamp.of(since))
+                .query(CaseRows::workCase)
+                .list();
+    }
+
+    void joined(long id, long into) {
+        jdbc.sql("update work_case set joined_to = :into where id = :id")
+                .param("id", id)
+                .param("into", into)
+                .update();
+    }
+
+    Optional<Long> joinedTo(long id) {
+        return jdbc.sql("select joined_to from work_case where id = :id and joined_to is not null")
+                .param("id", id)
+                .query(Long.class)
+                .optional();
+    }
+
     /** How much open work there is that is not quiet: what is still going on, by severity, and what was returned. */
     record OpenCounts(long critical, long warning, long returned) {}
 
@@ -110,7 +132,8 @@ class CaseStore {
                           where state <> 'SETTLED' and (component_id = :cause or :everywhere and topic = :topic))
                         union all
                         (select * from work_case
-                          where state = 'SETTLED' and topic is not distinct from :topic and (:everywhere or component_id = :cause)
+                          where state = 'SETTLED' and joined_to is null and topic is not distinct from :topic
+                            and (:everywhere or component_id = :cause)
                           order by settled_at desc limit 1)""")
                 .param("cause", about.cause())
                 .param("topic", topic == null ? null : topic.text(), java.sql.Types.VARCHAR)

@@ -394,6 +394,6 @@ public class CaseViews {
 
     /** The reasons for settling, for the form. */
     static List<SettleReason> reasons() {
-        return List.of(SettleReason.values());
+        return SettleReason.choices();
     }
 }

@@ -6,9 +6,12 @@ import app.morvet.ground.estate.Estate;
 import java.util.ArrayDeque;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 
 /**
@@ -54,6 +57,21 @@ class Explanations {
                                 (WorkCase one) -> needed.get(one.component()).far())
                         .thenComparing(WorkCase::id))
                 .map(one -> new Explanation(one.id(), why(one, needed.get(one.component()), component)));
+    }
+
+    /** What needs a component or stands on it, through others too; most things have nothing of the sort. */
+    Set<Long> dependents(long component) {
+        var found = new LinkedHashSet<Long>();
+        var layer = List.of(component);
+        for (int far = 0; far < FARTHEST && !layer.isEmpty(); far++) {
+            layer = layer.stream()
+                    .flatMap(id -> Stream.concat(estate.needing(id).stream(), estate.standingOn(id).stream()))
+                    .map(Estate.Component::id)
+                    .filter(found::add)
+                    .toList();
+        }
+        found.remove(component);
+        return found;
     }
 
     /** What is only foretold explains nothing yet. */

@@ -117,7 +117,7 @@ class MendingController {
             Model model) {
         model.addAttribute("typed", typed);
         model.addAttribute("errors", errors);
-        model.addAttribute("reasons", SettleReason.values());
+        model.addAttribute("reasons", SettleReason.choices());
         if (!errors.isEmpty()) response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
         Selection selection;
         try {
@@ -223,7 +223,7 @@ class MendingController {
             HttpServletResponse response,
             Model model) {
         try {
-            var why = java.util.Arrays.stream(SettleReason.values())
+            var why = SettleReason.choices().stream()
                     .filter(one -> one.name().equals(reason))
                     .findFirst()
                     .orElseThrow(() -> new IllegalArgumentException("Choose a reason."));

@@ -38,6 +38,7 @@ public record CallOutRule(
         boolean goesOn,
         @Nullable Digest digest) {
     public static final int MOST_STEPS = 8;
+    private static final String ALSO = " Ask the rules after this one as well.";
     private static final Duration SHORTEST_AGAIN = Duration.ofMinutes(5);
 
     public CallOutRule {
@@ -46,7 +47,8 @@ public record CallOutRule(
         steps = List.copyOf(steps);
         if (steps.isEmpty()) throw new IllegalArgumentException("a rule has a step at least: say who is told");
         if (steps.size() > MOST_STEPS) throw new IllegalArgumentException("a rule has 8 steps at most");
-        if (digest == null) {
+        if (!when.isOfCase()) checkNews(scope, when, steps, again, over, digest);
+        else if (digest == null) {
             for (var step : steps.subList(1, steps.size()))
                 if (step.after().isZero())
                     throw new IllegalArgumentException("say how long whoever is told before has to take it");
@@ -60,6 +62,29 @@ public record CallOutRule(
             throw new IllegalArgumentException("people are told again every 5 min at most");
         if (when == Happening.OVER && digest == null && (steps.size() > 1 || again != null))
             throw new IllegalArgumentException("what is over is told once: there is nothing left to take");
+    }
+
+    /** What is no case has nobody to take it: all are told at once, and once. */
+    private static void checkNews(
+            Scope scope,
+            Happening when,
+            List<Step> steps,
+            @Nullable Duration again,
+            boolean over,
+            @Nullable Digest digest) {
+        if (again != null
+                || over
+                || steps.stream().anyMatch(step -> !step.after().isZero()))
+            throw new IllegalArgumentException(
+                    "what is no case is told at once and once: nobody has a time to take anything");
+        if (digest != null) throw new IllegalArgumentException("what is no case is told at once, and not gathered");
+        if (steps.stream().anyMatch(step -> step.whom() instanceof Whom.Desk))
+            throw new IllegalArgumentException("what is no case is handed off to nobody");
+        if (when.about() == Happening.About.ALL && !scope.equals(Scope.ALL))
+            throw new IllegalArgumentException("this is about no part of the estate, so it cannot be of one");
+        if (when.about() == Happening.About.ALL
+                && steps.stream().anyMatch(step -> step.whom().isOwner()))
+            throw new IllegalArgumentException("this is nobody's own: say which team, who or which role is told");
     }
 
     /** One that tells at once. */
@@ -88,6 +113,11 @@ public record CallOutRule(
 
     /** Whether people are told of it by this rule. */
     public boolean takes(Occasion one) {
+        if (!when.isOfCase())
+            return one.what() == when
+                    && (when.about() == Happening.About.ALL
+                            || one.about().stream().anyMatch(scope::takes))
+                    && (hours == null || hours.apply(one.at()));
         return one.what() == when
                 && atLeast(one.severity())
                 // What was told when it came to be so bad is not told again because it comes to be so again.
@@ -118,12 +148,14 @@ public record CallOutRule(
      * @param keys gives the name that people know for the key of an application or a component
      */
     public String sentence(UnaryOperator<String> keys, Whom.Names names) {
-        var text = new StringBuilder("When a %s of %s %s%s, "
-                .formatted(
-                        from == Severity.CRITICAL ? "critical case" : "case that is " + from.word() + " or worse",
-                        scope.words(keys),
-                        when.words(),
-                        hours == null ? "" : " " + Hours.words(hours)));
+        var text = new StringBuilder(opening(keys));
+        if (!when.isOfCase()) {
+            text.append("tell ")
+                    .append(steps.stream().map(step -> step.words(names)).collect(Collectors.joining(", and ")))
+                    .append('.');
+            return goesOn ? text.append(ALSO).toString() : text.toString();
+        }
+
         if (!(steps.getFirst().whom() instanceof Whom.Desk)) text.append("tell ");
         if (digest != null) {
             text.append(digest.words()).append(" in one message, ");
@@ -145,7 +177,24 @@ public record CallOutRule(
                     .append(Spans.words(again))
                     .append(" until somebody has it.");
         if (over && digest == null) text.append(" Tell all who were told when it is over.");
-        if (goesOn) text.append(" Ask the rules after this one as well.");
+        if (goesOn) text.append(ALSO);
         return text.toString();
+    }
+
+    private String opening(UnaryOperator<String> keys) {
+        var at = hours == null ? "" : " " + Hours.words(hours);
+        return switch (when.about()) {
+            case ALL -> "When %s%s, ".formatted(when.words(), at);
+            case COMPONENTS -> "When %s %s%s, ".formatted(scope.words(keys), when.words(), at);
+            case CASE ->
+                "When a %s of %s %s%s, "
+                        .formatted(
+                                from == Severity.CRITICAL
+                                        ? "critical case"
+                                        : "case that is " + from.word() + " or worse",
+                                scope.words(keys),
+                                when.words(),
+                                at);
+        };
     }
 }

@@ -47,6 +47,19 @@ public sealed interface Whom {
         return this instanceof Outside || this instanceof Desk;
     }
 
+    /** Whether it depends on whose it is who is meant. */
+    default boolean isOwner() {
+        return switch (this) {
+            case OnDuty one -> one.team() == OWNER;
+            case Team one -> one.team() == OWNER;
+            case Desk one -> one.team() == OWNER;
+            case One one -> false;
+            case Role one -> false;
+            case Address one -> false;
+            case Outside one -> false;
+        };
+    }
+
     /** What ids are called. */
     interface Names {
         String team(long id);

@@ -214,4 +214,45 @@ class CallOutRuleTest {
     void whatIsNobodyIsRefused(String code) {
         assertThatThrownBy(() -> Whom.read(code)).isInstanceOf(IllegalArgumentException.class);
     }
+
+    private static CallOutRule news(Happening what, Scope scope, Step... steps) {
+        return new CallOutRule("News", what, NOTICE, scope, null, List.of(steps), null, false, false);
+    }
+
+    /** What is no case is taken however bad it is, by what it is about; what is about no part of the estate by all. */
+    @Test
+    void whatIsNoCaseIsTakenByWhatItIsAbout() {
+        var lead = new Step(Duration.ZERO, new Whom.Role("LEAD"), List.of(Way.MAIL));
+        assertThat(news(Happening.WINDOW, FREIGHT, lead).takes(occasion(Happening.WINDOW, NOTICE, null)))
+                .isTrue();
+        assertThat(news(Happening.WINDOW, LEDGER, lead).takes(occasion(Happening.WINDOW, NOTICE, null)))
+                .isFalse();
+        assertThat(news(Happening.WINDOW, FREIGHT, lead).takes(occasion(Happening.OPENED, CRITICAL, null)))
+                .isFalse();
+        var setup = new CallOutRule.Occasion(Happening.SETUP, NOTICE, null, List.of(), CallOutRules.NIGHT);
+        assertThat(news(Happening.SETUP, Scope.ALL, lead).takes(setup)).isTrue();
+    }
+
+    @Test
+    void whatIsNoCaseReadsAsASentence() {
+        var lead = new Step(Duration.ZERO, new Whom.Role("LEAD"), List.of(Way.MAIL));
+        var night = new Step(Duration.ZERO, new Whom.Address("night@sundrava.example"), List.of(Way.MAIL));
+        assertThat(news(Happening.CHANGED, FREIGHT, lead, night).sentence(UnaryOperator.identity(), NAMES))
+                .isEqualTo(
+                        "When each component of freight is changed or deployed to, tell all who are lead by mail, and"
+                                + " night@sundrava.example by mail.");
+        assertThat(news(Happening.UNDELIVERED, Scope.ALL, lead).sentence(UnaryOperator.identity(), NAMES))
+                .isEqualTo("When a message cannot be delivered, tell all who are lead by mail.");
+    }
+
+    @Test
+    void whatIsNoCaseHasNobodyToTakeIt() {
+        var lead = new Step(Duration.ZERO, new Whom.Role("LEAD"), List.of(Way.MAIL));
+        var later = new Step(Duration.ofMinutes(15), new Whom.Role("LEAD"), List.of(Way.MAIL));
+        assertThatThrownBy(() -> news(Happening.NEW, FREIGHT, lead, later)).hasMessageContaining("at once and once");
+        assertThatThrownBy(() -> news(Happening.NEW, FREIGHT, new Step(Duration.ZERO, new Whom.Desk(0), List.of())))
+                .hasMessageContaining("handed off to nobody");
+        assertThatThrownBy(() -> news(Happening.SETUP, FREIGHT, lead)).hasMessageContaining("no part of the estate");
+        assertThatThrownBy(() -> news(Happening.SETUP, Scope.ALL, line(0, 0))).hasMessageContaining("nobody's own");
+    }
 }
