@@ -97,3 +97,12 @@ alter table delivery
     drop constraint delivery_about_check,
     add constraint delivery_about_check check (about in
         ('OPENED', 'LATE', 'RETURNED', 'UNHEARD', 'EXPLAINS', 'OVER', 'WINDOW', 'VENDOR', 'DIGEST', 'SIGN', 'TEST', 'NEWS'));
+
+-- Screens on walls, that nobody logs in on: a key that reads the shift and nothing else.
+create table wall_key (
+    id         bigint generated always as identity primary key,
+    name       text        not null,
+    key_hash   bytea       not null unique,
+    made_at    timestamptz not null,
+    revoked_at timestamptz
+);

@@ -1,3 +1,5 @@
+import { pick } from "./many.js";
+
 // The keyboard. A key does what the visible link or button marked data-key does, so nothing works by key alone.
 function typing(target) {
   return target.matches("input, textarea, select, [contenteditable]");
@@ -19,7 +21,7 @@ function step(by) {
 function press(key) {
   const found = [...document.querySelectorAll(`[data-key="${CSS.escape(key)}"]`)].find((one) => one.checkVisibility() && !one.closest("[inert]"));
   if (!found) return false;
-  if (found.matches("input")) found.focus();
+  if (found.matches("input, textarea")) found.focus();
   else found.click();
   return true;
 }
@@ -42,7 +44,9 @@ export function startKeys() {
     if (event.key.length === 1 && document.documentElement.dataset.keys === "off") return;
     if (event.key === "j" || event.key === "ArrowDown") step(1);
     else if (event.key === "k" || event.key === "ArrowUp") step(-1);
-    else if (!press(event.key)) return;
+    else if (event.key === "x" && event.target.matches(".row-link")) {
+      if (!pick(event.target)) return;
+    } else if (!press(event.key)) return;
     event.preventDefault();
   });
   document.addEventListener("click", (event) => {

@@ -8,13 +8,21 @@ let lastTouch = 0;
 
 /** The reader points at, or goes through, the list: rows must not move under them. */
 function working(part) {
+  if (part.querySelector(".pick:checked")) return true;
   const recent = Date.now() - lastTouch < WORKING_FOR;
   return recent && (part.matches(":hover") || part.contains(document.activeElement));
 }
 
 const keep = {
   // What the reader has opened, typed or is looking at stays; the server does not know of it.
-  beforeNodeMorphed: (old) => !(old instanceof Element && (old.matches("[data-keep]") || (old === document.activeElement && old.matches("input, textarea, select")))),
+  beforeNodeMorphed: (old, fresh) => {
+    // What is chosen stays chosen, as it is now.
+    if (old instanceof Element && old.matches(".pick")) {
+      old.value = fresh.value;
+      return false;
+    }
+    return !(old instanceof Element && (old.matches("[data-keep]") || (old === document.activeElement && old.matches("input, textarea, select"))));
+  },
   beforeAttributeUpdated: (name, node) => !(name === "open" && node.matches("details")),
 };
 

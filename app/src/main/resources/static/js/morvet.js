@@ -7,10 +7,12 @@ import { startForms } from "./forms.js";
 import { startOrder } from "./order.js";
 import { startPayload } from "./payload.js";
 import { startFrame } from "./frame.js";
+import { startMany } from "./many.js";
 
 startFrame();
 startForms();
 startKeys();
+startMany();
 startOrder();
 startPayload();
 startCurves();

@@ -18,8 +18,8 @@ class TemplatesTest {
     private static final int LONGEST = 160;
 
     /** What is shown to who is not logged in has no places and no now line. */
-    private static final List<String> WITHOUT_FRAME =
-            List.of("handed.html", "handed-one.html", "login.html", "login-code.html", "error.html", "take.html");
+    private static final List<String> WITHOUT_FRAME = List.of(
+            "handed.html", "handed-one.html", "login.html", "login-code.html", "wall.html", "error.html", "take.html");
 
     private static Map<String, String> templates() throws IOException {
         var all = new TreeMap<String, String>();

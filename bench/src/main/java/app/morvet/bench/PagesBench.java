@@ -10,7 +10,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 
 /**
  * Pages of a large estate, beside a bare page of the same server, the log-in: 100,000 past cases and 300 open ones, 500 interfaces,
- * 2,000 guards, 20,000 other components, 5,000 jobs, 10,000 handoffs, 2,000 services.
+ * 2,000 guards, 20,000 other components of 400 applications, 5,000 jobs, 10,000 handoffs, 2,000 services.
  */
 final class PagesBench {
     private static final int ASKED = 100;
@@ -18,6 +18,7 @@ final class PagesBench {
     private static final int INTERFACES = 500;
     private static final int GUARDS = 2000;
     private static final int COMPONENTS = 20_000;
+    private static final int APPLICATIONS = 400;
     private static final int JOBS = 5000;
     private static final int HANDOFFS = 10_000;
     private static final int SERVICES = 2000;
@@ -42,6 +43,7 @@ final class PagesBench {
                 "%npages: 100,000 settled cases and 300 open ones, %,d interfaces, %,d guards, %,d components, %,d jobs, %,d handoffs, %,d services; median of %d each%n",
                 INTERFACES, GUARDS, COMPONENTS, JOBS, HANDOFFS, SERVICES, ASKED);
         for (var path : new String[] {
+            "/shift",
             "/cases",
             "/cases?show=settled",
             "/cases/" + open,
@@ -83,9 +85,11 @@ final class PagesBench {
                 .update();
         jdbc.sql(
                         """
-                        insert into alert (origin_kind, origin_id, component_id, cause_id, topic, raised_at, level, value, worst, words, worst_words, cleared_at)
-                        select 'guard', (select min(id) from guard where name = 'bench'), component_id, component_id, topic, opened_at, severity, 11, 11,
-                               headline, headline, least(now(), opened_at + interval '30 minutes') from work_case""")
+                        insert into alert (origin_kind, origin_id, fold_key, component_id, cause_id, topic, raised_at, level, value, worst, words,
+                                           worst_words, cleared_at)
+                        select 'guard', (select min(id) from guard where name = 'bench'), 'b' || id, component_id, component_id, topic, opened_at,
+                               severity, 11, 11, headline, headline,
+                               case when state = 'SETTLED' then least(now(), opened_at + interval '30 minutes') end from work_case""")
                 .update();
         jdbc.sql(
                         """
@@ -102,6 +106,7 @@ final class PagesBench {
                 .update();
         interfaces();
         guardsAndComponents();
+        troubleEverywhere();
         jobs();
         handoffs();
         services();
@@ -118,10 +123,34 @@ final class PagesBench {
                 .update();
         jdbc.sql(
                         """
+                        insert into application (key, name, tier, environment, team_id)
+                        select 'bench-' || n, 'Application ' || n, 1 + n % 4, 'production', (select min(id) from team)
+                          from generate_series(1, :applications) as n""")
+                .param("applications", APPLICATIONS)
+                .update();
+        jdbc.sql(
+                        """
                         insert into component (key, name, kind, application_id, first_seen)
-                        select 'host-' || n, 'Host ' || n, 'host', (select min(id) from application), now()
+                        select 'host-' || n, 'Host ' || n, 'host', (select id from application where key = 'bench-' || 1 + n % :applications), now()
                           from generate_series(1, :components) as n""")
+                .param("applications", APPLICATIONS)
                 .param("components", COMPONENTS)
+                .update();
+    }
+
+    /** What is open is spread over the applications. */
+    private void troubleEverywhere() {
+        jdbc.sql(
+                        """
+                        update work_case w set component_id = c.id from component c
+                         where w.state = 'NEW' and c.key = 'host-' || 1 + w.id % :applications""")
+                .param("applications", APPLICATIONS)
+                .update();
+        jdbc.sql(
+                        """
+                        update alert a set component_id = w.component_id, cause_id = w.component_id
+                          from case_alert l join work_case w on w.id = l.case_id
+                         where l.alert_id = a.id and w.state = 'NEW'""")
                 .update();
     }
 

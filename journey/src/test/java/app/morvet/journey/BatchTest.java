@@ -21,6 +21,11 @@ import org.junit.jupiter.api.Test;
  * is done, and a sign of life fails to come.
  */
 class BatchTest extends InAHouse {
+    @Override
+    protected boolean leaps() {
+        return true;
+    }
+
     /** After so long whatever is fetched has been fetched again. */
     private static final Duration POLLED = Duration.ofSeconds(11);
 

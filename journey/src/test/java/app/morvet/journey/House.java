@@ -29,6 +29,7 @@ import java.util.concurrent.ThreadLocalRandom;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Morvet and the stand-ins as they are really started: two processes from their jars, and a database of their own. All begin at
@@ -60,6 +61,24 @@ final class House implements AutoCloseable {
     private final Process[] nodes;
     private final Process standIns;
 
+    /** One for all tests of this process that leave its clock alone; it ends when another is opened, or with the process. */
+    private static @Nullable House shared;
+
+    static synchronized House shared() throws Exception {
+        var house = shared;
+        if (house == null) {
+            house = open();
+            Runtime.getRuntime().addShutdownHook(new Thread(House::leave));
+            shared = house;
+        }
+        return house;
+    }
+
+    private static synchronized void leave() {
+        if (shared != null) shared.close();
+        shared = null;
+    }
+
     /** A house with six hours of messages and readings and 25 nights behind it, the same each time. */
     static House open() throws Exception {
         return open(1);
@@ -67,6 +86,8 @@ final class House implements AutoCloseable {
 
     /** The same with several nodes of Morvet. What the stand-ins tell of they tell the first. */
     static House open(int nodes) throws Exception {
+        // Two at a time would take the processor from each other.
+        leave();
         makePastOnce();
         var database = "journey_" + UUID.randomUUID().toString().substring(0, 8);
         inPostgres("create database " + database + " template " + FIRST);

@@ -112,6 +112,23 @@ class WorkingTest extends InAHouse {
         assertThat(cases.log()).containsText("gave the case to Pia Lumme");
     }
 
+    @Test
+    void manyCasesAreTakenAtOnceWithKeysAndGivenBackAtOnce() {
+        var page = pages.logIn("analyst");
+        var keyboard = page.keyboard();
+        // The first row may be somebody's; each is chosen with x.
+        for (int i = 0; i < 2; i++) {
+            keyboard.press("j");
+            keyboard.press("x");
+        }
+        assertThat(page.locator("#many")).containsText("2 chosen");
+        page.locator("#many").getByText("Take").click();
+        assertThat(page.locator("#many-said")).containsText("2 cases: taken.");
+        assertThat(page.locator("#many")).isHidden();
+        keyboard.press("u");
+        assertThat(page.locator("#many-said")).containsText("2 cases are as before.");
+    }
+
     private static void press(Page page, String button) {
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(button))
                 .click();

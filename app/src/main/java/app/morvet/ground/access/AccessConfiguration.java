@@ -48,6 +48,7 @@ class AccessConfiguration {
         "/login/refused",
         "/login/code",
         "/take/**",
+        "/wall",
         "/error",
         "/css/**",
         "/js/**",

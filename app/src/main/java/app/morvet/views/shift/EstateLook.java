@@ -112,6 +112,9 @@ class EstateLook {
         this.times = times;
     }
 
+    /** The open cases of alerts that are up, by alert, and what people are called. */
+    private record OfCases(Map<Long, WorkCase> open, Map<Long, String> names) {}
+
     /** An application as it is gathered. */
     private static final class Gathered {
         private final List<Alert> up = new ArrayList<>();
@@ -142,17 +145,18 @@ class EstateLook {
         windows(from, to, track, known);
         vendors(from, to, track, known);
         deadlines(now, to, track, known);
+        var ofCases = new OfCases(open, people.names());
         var rows = new ArrayList<Row>();
         for (var one : estate.applications()) {
             if (!team.isEmpty()
                     && estate.team(one.teamId())
                             .filter(it -> it.key().equals(team))
                             .isEmpty()) continue;
-            rows.add(row(one, known.getOrDefault(one.name(), new Gathered()), only, open, track, from, to, now));
+            rows.add(row(one, known.getOrDefault(one.name(), new Gathered()), only, ofCases, track, from, to, now));
         }
         var nobodys = known.get(NOBODYS);
         if (nobodys != null && team.isEmpty() && !nobodys.up.isEmpty())
-            rows.add(row(null, nobodys, only, open, track, from, to, now));
+            rows.add(row(null, nobodys, only, ofCases, track, from, to, now));
         var loud = rows.stream()
                 .filter(one -> !one.isQuiet())
                 .sorted(Comparator.comparing(Row::tier)
@@ -214,13 +218,13 @@ class EstateLook {
             Estate.@Nullable Application application,
             Gathered gathered,
             String only,
-            Map<Long, WorkCase> open,
+            OfCases ofCases,
             WindowTrack track,
             Instant from,
             Instant to,
             Instant now) {
         var key = application == null ? "" : application.key();
-        var phrases = phrases(gathered.up, only, key, open);
+        var phrases = phrases(gathered.up, only, key, ofCases);
         var worst = gathered.up.stream().map(Alert::level).max(Comparator.naturalOrder());
         return new Row(
                 key,
@@ -250,13 +254,13 @@ class EstateLook {
     }
 
     /** Each case once, and those of one origin together; the worst first, then the one that is up longest. */
-    private List<Phrase> phrases(List<Alert> up, String only, String application, Map<Long, WorkCase> open) {
+    private List<Phrase> phrases(List<Alert> up, String only, String application, OfCases known) {
         var asked = up.stream()
                 .filter(one ->
                         only.isEmpty() || origins.of(one).trouble(one).key().equals(only))
                 .toList();
         var byOrigin = new LinkedHashMap<Origin, List<Alert>>();
-        for (var one : tellingOf(asked, open))
+        for (var one : tellingOf(asked, known.open()))
             byOrigin.computeIfAbsent(one.origin(), none -> new ArrayList<>()).add(one);
         record Some(List<Alert> alerts, Severity worst) {}
         return byOrigin.values().stream()
@@ -267,25 +271,25 @@ class EstateLook {
                                 .max(Comparator.naturalOrder())
                                 .orElseThrow()))
                 .sorted(Comparator.comparing(Some::worst).reversed())
-                .map(some -> phrase(some.alerts(), some.worst(), application, open))
+                .map(some -> phrase(some.alerts(), some.worst(), application, known))
                 .toList();
     }
 
-    private Phrase phrase(List<Alert> some, Severity worst, String application, Map<Long, WorkCase> open) {
+    private Phrase phrase(List<Alert> some, Severity worst, String application, OfCases known) {
         var first = some.getFirst();
-        var one = some.size() == 1 ? open.get(first.id()) : null;
+        var one = some.size() == 1 ? known.open().get(first.id()) : null;
         var on = some.size() == 1 ? estate.component(first.about().component()).name() : "" + some.size();
         return new Phrase(
                 worst.word(),
                 origins.of(first).name(first) + " on " + on,
                 times.of(first.raisedAt()),
-                one == null ? "" : who(one),
+                one == null ? "" : who(one, known.names()),
                 one != null ? "/cases/" + one.id() : "/cases?application=" + application);
     }
 
-    private String who(WorkCase one) {
+    private static String who(WorkCase one, Map<Long, String> names) {
         var taker = one.progress().takenBy();
-        return taker == null ? "" : people.names().getOrDefault(taker, "");
+        return taker == null ? "" : names.getOrDefault(taker, "");
     }
 
     private List<Step> steps(

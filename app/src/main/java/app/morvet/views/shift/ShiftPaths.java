@@ -1,5 +1,6 @@
 package app.morvet.views.shift;
 
+import app.morvet.ground.access.PathRights;
 import app.morvet.ground.page.Place;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -7,6 +8,11 @@ import org.springframework.context.annotation.Configuration;
 /** Where the shift is. To take over is anybody's who does the work. */
 @Configuration
 class ShiftPaths {
+    @Bean
+    PathRights shiftRights() {
+        return PathRights.of(PathRights.toSend("TUNE", "/shift/walls", "/shift/walls/**"));
+    }
+
     @Bean
     Place shiftPlace() {
         return new Place(1, "Shift", "/shift");

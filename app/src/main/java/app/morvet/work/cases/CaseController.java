@@ -107,6 +107,7 @@ class CaseController {
                 .orElse(null);
         model.addAttribute("show", show);
         model.addAttribute("shows", CaseViews.Show.values());
+        model.addAttribute("settleReasons", CaseViews.reasons());
         model.addAttribute("severity", only == null ? "" : only.word());
         var application = estate.application(asked.application()).orElse(null);
         model.addAttribute("ofApplication", application);

@@ -57,7 +57,7 @@ class RightsTest extends MorvetTest {
             if (!handler.getBeanType().getPackageName().startsWith("app.morvet")) return;
             if (!mapping.getMethodsCondition().getMethods().contains(method)) return;
             for (var pattern : mapping.getPatternValues())
-                if (Stream.of("/api/", "/take/", Entrance.CODE).noneMatch(pattern::startsWith))
+                if (Stream.of("/api/", "/take/", "/wall", Entrance.CODE).noneMatch(pattern::startsWith))
                     paths.add(filled(pattern));
         });
         return List.copyOf(paths);
