@@ -96,7 +96,13 @@ alter table work_case add column joined_to bigint references work_case;
 alter table delivery
     drop constraint delivery_about_check,
     add constraint delivery_about_check check (about in
-        ('OPENED', 'LATE', 'RETURNED', 'UNHEARD', 'EXPLAINS', 'OVER', 'WINDOW', 'VENDOR', 'DIGEST', 'SIGN', 'TEST', 'NEWS'));
+        ('OPENED', 'LATE', 'RETURNED', 'UNHEARD', 'EXPLAINS', 'OVER', 'WINDOW', 'VENDOR', 'DIGEST', 'SIGN', 'TEST', 'NEWS', 'NOT_ACCEPTED'));
+alter table call_out_course
+    drop constraint call_out_course_happened_check,
+    add constraint call_out_course_happened_check check (happened in ('OPENED', 'LATE', 'RETURNED', 'NOT_ACCEPTED', 'OVER'));
+alter table call_out_digest
+    drop constraint call_out_digest_happened_check,
+    add constraint call_out_digest_happened_check check (happened in ('OPENED', 'LATE', 'RETURNED', 'NOT_ACCEPTED', 'OVER'));
 
 -- Screens on walls, that nobody logs in on: a key that reads the shift and nothing else.
 create table wall_key (

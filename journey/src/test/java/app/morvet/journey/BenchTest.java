@@ -178,7 +178,7 @@ class BenchTest extends InAHouse {
         // Killed and begun anew it does what it may as before.
         outpost.destroyForcibly().waitFor();
         outpost = house.outpost("lookout-9", key, "fare-engine");
-        var actions = page.locator("[data-live=actions]");
+        var actions = page.locator("[data-live^=actions]");
         assertThat(button(page, "restart fare-engine")).isVisible();
         button(page, "restart fare-engine").click();
         assertThat(actions).containsText("done after", soon);

@@ -235,12 +235,7 @@ public class Estate {
      */
     @Transactional(propagation = Propagation.REQUIRES_NEW)
     public void register(Collection<Newcomer> newcomers) {
-        var fresh = newcomers.stream()
-                .map(Newcomer::key)
-                .distinct()
-                .filter(key -> byKey(key).isEmpty())
-                .toList();
-        store.register(List.copyOf(newcomers), clock.instant());
+        var fresh = store.register(List.copyOf(newcomers), clock.instant());
         changed();
         if (!fresh.isEmpty()) events.publishEvent(new Appeared(fresh));
     }

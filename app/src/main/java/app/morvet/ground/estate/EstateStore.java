@@ -82,18 +82,19 @@ class EstateStore {
                 row.getString("failure"));
     }
 
-    /** One row a key: what is there already stays as it is. */
-    void register(List<Estate.Newcomer> newcomers, Instant at) {
-        jdbc.sql(
+    /** One row a key: what is there already stays as it is. Gives back the keys of those that were not there. */
+    List<String> register(List<Estate.Newcomer> newcomers, Instant at) {
+        return jdbc.sql(
                         """
                         insert into component (key, name, kind, first_seen)
                         select key, key, kind, :at
                           from unnest(:keys::text[], :kinds::text[]) as newcomer(key, kind)
-                            on conflict (key) do nothing""")
+                            on conflict (key) do nothing returning key""")
                 .param("keys", newcomers.stream().map(Estate.Newcomer::key).toArray(String[]::new))
                 .param("kinds", newcomers.stream().map(Estate.Newcomer::kind).toArray(String[]::new))
                 .param("at", Stamp.of(at))
-                .update();
+                .query(String.class)
+                .list();
     }
 
     void heard(long feed, Instant at) {

@@ -139,6 +139,7 @@ class OutpostIntake {
         if (!news) return;
         toldOfItself.put(outpost.id(), now);
         live.changed(Outposts.TOPIC);
+        if (outpost.isSilent(now)) live.changed(Outposts.BACK);
         var host = estate.component(outpost.component());
         var list = json.createArrayNode();
         gauge(list, host, "outpost_waiting", "", said.waiting(), now);

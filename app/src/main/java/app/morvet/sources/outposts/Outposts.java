@@ -23,6 +23,9 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 public class Outposts {
     static final String TOPIC = "outposts";
+    /** That one is heard which was not: what it offers can be asked for again. */
+    public static final String BACK = "outposts-back";
+
     private static final Duration CADENCE = Duration.ofSeconds(10);
 
     private final OutpostStore store;

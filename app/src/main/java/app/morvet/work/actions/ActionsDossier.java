@@ -2,6 +2,7 @@ package app.morvet.work.actions;
 
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
+import app.morvet.sources.outposts.Outposts;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.DossierPart;
 import app.morvet.work.cases.WorkCase;
@@ -30,7 +31,7 @@ class ActionsDossier implements DossierPart {
 
     @Override
     public String liveTopic() {
-        return Actions.TOPIC;
+        return Actions.TOPIC + " " + Outposts.BACK;
     }
 
     @Override

@@ -37,6 +37,7 @@ class CallOutWords {
                 switch (about) {
                     case LATE -> "Not taken in time: ";
                     case RETURNED -> "Returned: ";
+                    case NOT_ACCEPTED -> "Not accepted: ";
                     case UNHEARD -> "Nobody takes it: ";
                     case OVER -> Headline.tellsOfOver(one.headline()) ? "" : "Over: ";
                     case OPENED, EXPLAINS, WINDOW, VENDOR, DIGEST, SIGN, TEST, NEWS -> severity;
@@ -81,6 +82,7 @@ class CallOutWords {
                 "The " + (one.severity() == Severity.CRITICAL ? "critical case" : "case") + " on " + subject.name()
                         + " is over.";
             case LATE -> open + " Nobody has taken it in time.";
+            case NOT_ACCEPTED -> open + " It was handed off, and the team has not accepted it in time.";
             case UNHEARD -> open + " Nobody has taken it: whoever can be told was told, or nobody can be reached.";
             case RETURNED ->
                 open + " It was handed off and came back"

@@ -25,6 +25,7 @@ import app.morvet.work.cases.CaseOwners;
 import app.morvet.work.cases.CaseReturned;
 import app.morvet.work.cases.CaseTurned;
 import app.morvet.work.cases.WorkCase;
+import app.morvet.work.handoffs.HandoffAccepted;
 import app.morvet.work.handoffs.HandoffDesk;
 import java.time.Duration;
 import java.time.Instant;
@@ -121,6 +122,19 @@ class CallOuts implements Errand {
     /** Nobody has taken a case in its time. */
     void late(WorkCase one, Severity severity, Instant at) {
         happened(Happening.LATE, one, severity, severity, at);
+    }
+
+    /** The team that it was handed to has not accepted it in its time. */
+    void notAccepted(WorkCase one, Instant at) {
+        happened(Happening.NOT_ACCEPTED, one, one.severity(), one.severity(), at);
+    }
+
+    /** Somebody has it: what was begun since nobody did ends. */
+    @EventListener
+    void on(HandoffAccepted accepted) {
+        cases.lock(accepted.caseId());
+        for (var course : courses.running(accepted.caseId()))
+            if (course.happened() == Happening.NOT_ACCEPTED) courses.end(course.id(), accepted.at());
     }
 
     @EventListener
@@ -303,6 +317,7 @@ class CallOuts implements Errand {
             case OPENED -> Delivery.About.OPENED;
             case LATE -> Delivery.About.LATE;
             case RETURNED -> Delivery.About.RETURNED;
+            case NOT_ACCEPTED -> Delivery.About.NOT_ACCEPTED;
             case OVER -> Delivery.About.OVER;
             case WINDOW, BULLETIN, CHANGED, NEW, SETUP, UNDELIVERED -> Delivery.About.NEWS;
         };

@@ -78,6 +78,8 @@ public record Delivery(
         OPENED,
         LATE,
         RETURNED,
+        /** That the team that it was handed to does not accept it. */
+        NOT_ACCEPTED,
         /** That nobody has taken it. */
         UNHEARD,
         /** That what is theirs is held up by it. */
@@ -96,7 +98,7 @@ public record Delivery(
 
         /** Whether whoever is told is to take a case. */
         boolean isToTake() {
-            return this == OPENED || this == LATE || this == RETURNED;
+            return this == OPENED || this == LATE || this == RETURNED || this == NOT_ACCEPTED;
         }
     }
 

@@ -168,6 +168,7 @@ class DeliverySending implements Errand {
                     case OVER -> "Told that it is over: ";
                     case LATE -> "Told that it is not taken: ";
                     case RETURNED -> "Told that it was returned: ";
+                    case NOT_ACCEPTED -> "Told that it is not accepted: ";
                     case UNHEARD -> "Told that nobody takes it: ";
                     case OPENED, WINDOW, VENDOR, DIGEST, SIGN, TEST, NEWS -> "Told ";
                 };

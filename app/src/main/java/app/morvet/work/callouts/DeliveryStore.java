@@ -119,7 +119,7 @@ class DeliveryStore {
         return jdbc.sql(
                         """
                         select max(made_at) as at from delivery
-                         where recipient = :recipient and way = :way and not burst and about in ('OPENED', 'LATE', 'RETURNED')
+                         where recipient = :recipient and way = :way and not burst and about in ('OPENED', 'LATE', 'RETURNED', 'NOT_ACCEPTED')
                            and made_at > :from and made_at <= :to""")
                 .param("recipient", hop.address())
                 .param("way", hop.way().name())
@@ -172,7 +172,7 @@ class DeliveryStore {
                                d.state = 'GIVEN_UP'
                                  or exists (select 1 from call_out_link l where l.delivery_id = d.id and l.answer = 'CANNOT') as cannot
                           from delivery d
-                         where d.course_id in (:courses) and d.about in ('OPENED', 'LATE', 'RETURNED')
+                         where d.course_id in (:courses) and d.about in ('OPENED', 'LATE', 'RETURNED', 'NOT_ACCEPTED')
                          order by d.made_at""")
                 .param("courses", courses)
                 .query((row, number) -> new Told(
@@ -260,7 +260,7 @@ class DeliveryStore {
         return jdbc.sql(
                         """
                         select person_id, count(*) as times from delivery
-                         where person_id is not null and made_at >= :since and about in ('OPENED', 'LATE', 'RETURNED', 'UNHEARD')
+                         where person_id is not null and made_at >= :since and about in ('OPENED', 'LATE', 'RETURNED', 'NOT_ACCEPTED', 'UNHEARD')
                          group by person_id order by times desc, person_id""")
                 .param("since", Stamp.of(since))
                 .query((row, number) -> new Often(row.getLong("person_id"), row.getLong("times")))

@@ -25,7 +25,7 @@ class LoggedCallOuts implements Logged {
         return jdbc.sql(
                         """
                         select made_at, person_id, recipient, subject, state, case_id from delivery
-                         where made_at >= :from and made_at < :to and about in ('OPENED', 'LATE', 'RETURNED', 'UNHEARD')
+                         where made_at >= :from and made_at < :to and about in ('OPENED', 'LATE', 'RETURNED', 'NOT_ACCEPTED', 'UNHEARD')
                            and (subject ilike :words or recipient ilike :words)
                          order by made_at desc limit :most""")
                 .param("from", Stamp.of(from))

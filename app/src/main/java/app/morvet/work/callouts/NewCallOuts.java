@@ -21,7 +21,7 @@ class NewCallOuts implements NewSince {
         long called = jdbc.sql(
                         """
                         select count(*) from delivery
-                         where made_at >= :since and about in ('OPENED', 'LATE', 'RETURNED') and way <> 'DESK'""")
+                         where made_at >= :since and about in ('OPENED', 'LATE', 'RETURNED', 'NOT_ACCEPTED') and way <> 'DESK'""")
                 .param("since", Stamp.of(since))
                 .query(Long.class)
                 .single();

@@ -4,17 +4,26 @@ import app.morvet.alerting.windows.Windows;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.callouts.CallOutRule;
 import app.morvet.core.callouts.Happening;
+import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Spans;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
+import app.morvet.rules.guards.Guards;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
 
 /** Who would be told right now of anything, and why. */
 @Controller
@@ -25,14 +34,22 @@ class WhoController {
     /** @param why why this rule is asked */
     record Answer(long rule, String name, String sentence, List<Call> calls) {}
 
+    /** @param names of the first few */
+    record Group(String team, int count, String names, List<Answer> answers) {}
+
+    private static final int NAMED = 6;
+
     private final CallOutRules rules;
+    private final Guards guards;
     private final Recipients recipients;
     private final Windows windows;
     private final Estate estate;
     private final Times times;
 
-    WhoController(CallOutRules rules, Recipients recipients, Windows windows, Estate estate, Times times) {
+    WhoController(
+            CallOutRules rules, Guards guards, Recipients recipients, Windows windows, Estate estate, Times times) {
         this.rules = rules;
+        this.guards = guards;
         this.recipients = recipients;
         this.windows = windows;
         this.estate = estate;
@@ -62,17 +79,82 @@ class WhoController {
                     "refusal", "There is no component \"" + wanted + "\". Choose one of those that are offered.");
             return "callout-who";
         }
-        answer(found.get(), level, what, model);
+        var about = found.get();
+        var now = times.now();
+        model.addAttribute("about", about);
+        model.addAttribute("owner", estate.ownerOf(about).map(Estate.Team::name).orElse("no team yet"));
+        model.addAttribute("answers", answers(about, level, what, now));
+        model.addAttribute(
+                "held",
+                windows.covering(about.id(), now)
+                        .map(it -> "A window holds call-outs for it now, so nobody would be told until it ends.")
+                        .orElse(""));
         return "callout-who";
     }
 
-    private void answer(Estate.Component one, Severity level, Happening what, Model model) {
+    /** Whom alerts of an application, or of a guard, reach: components of which the same people would be told stand together. */
+    @GetMapping("/callouts/reach")
+    String reach(
+            @RequestParam(defaultValue = "") String application,
+            @RequestParam(defaultValue = "0") long guard,
+            @RequestParam(defaultValue = "CRITICAL") String severity,
+            Model model) {
+        var level = pick(Severity.values(), severity, Severity.CRITICAL);
+        var named = estate.application(application);
+        var watching = guards.byIds(List.of(guard)).values().stream()
+                .filter(one -> !one.deleted())
+                .findFirst();
+        if (named.isEmpty() && watching.isEmpty())
+            throw new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such application or guard.");
+        var scope = watching.map(one -> one.watch().scope())
+                .orElseGet(() -> Scope.ALL.ofApplication(named.orElseThrow().key()));
+        model.addAttribute("application", application);
+        model.addAttribute("guard", guard);
+        model.addAttribute("severity", level.name());
+        model.addAttribute("severities", List.of(Severity.CRITICAL, Severity.WARNING, Severity.NOTICE));
+        model.addAttribute(
+                "title", watching.map(one -> "the guard " + one.name()).orElseGet(() -> named.orElseThrow()
+                        .name()));
+        model.addAttribute("groups", groups(scope, level));
+        return "callout-reach";
+    }
+
+    private List<Group> groups(Scope scope, Severity level) {
         var now = times.now();
+        record Same(List<Long> rules, @Nullable Long team) {}
+        var found = new LinkedHashMap<Same, List<Estate.Component>>();
+        for (var one : estate.components()) {
+            var facts = windows.factsOf(one);
+            if (!scope.takes(facts)) continue;
+            var taking = taking(facts, level, Happening.OPENED, now).stream()
+                    .map(CallOutRules.Stored::id)
+                    .toList();
+            var team = estate.ownerOf(one).map(Estate.Team::id).orElse(null);
+            found.computeIfAbsent(new Same(taking, team), none -> new ArrayList<>())
+                    .add(one);
+        }
+        return found.values().stream()
+                .map(some -> new Group(
+                        estate.ownerOf(some.getFirst()).map(Estate.Team::name).orElse("no team yet"),
+                        some.size(),
+                        some.stream().limit(NAMED).map(Estate.Component::name).collect(Collectors.joining(", ")),
+                        answers(some.getFirst(), level, Happening.OPENED, now)))
+                .sorted(Comparator.comparing(Group::count).reversed())
+                .toList();
+    }
+
+    private List<CallOutRules.Stored> taking(Scope.Facts facts, Severity level, Happening what, Instant now) {
+        return CallOutRule.taking(
+                rules.all(),
+                CallOutRules.Stored::rule,
+                new CallOutRule.Occasion(what, level, null, List.of(facts), now));
+    }
+
+    private List<Answer> answers(Estate.Component one, Severity level, Happening what, Instant now) {
         var owner = estate.ownerOf(one).orElse(null);
-        var occasion = new CallOutRule.Occasion(what, level, null, List.of(windows.factsOf(one)), now);
         var known = recipients.now();
         var answers = new ArrayList<Answer>();
-        for (var rule : CallOutRule.taking(rules.all(), CallOutRules.Stored::rule, occasion)) {
+        for (var rule : taking(windows.factsOf(one), level, what, now)) {
             var calls = new ArrayList<Call>();
             var after = Duration.ZERO;
             for (var step : rule.rule().steps()) {
@@ -85,14 +167,7 @@ class WhoController {
             }
             answers.add(new Answer(rule.id(), rule.rule().name(), rules.sentence(rule.rule()), calls));
         }
-        model.addAttribute("about", one);
-        model.addAttribute("owner", owner == null ? "no team yet" : owner.name());
-        model.addAttribute("answers", answers);
-        model.addAttribute(
-                "held",
-                windows.covering(one.id(), now)
-                        .map(it -> "A window holds call-outs for it now, so nobody would be told until it ends.")
-                        .orElse(""));
+        return answers;
     }
 
     private static String words(Recipients.Recipient one) {

@@ -28,6 +28,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -78,6 +79,7 @@ public class HandoffDesk {
     private final Runs runs;
     private final Errands errands;
     private final MorvetSettings settings;
+    private final ApplicationEventPublisher events;
     private final Live live;
     private final Times times;
 
@@ -94,6 +96,7 @@ public class HandoffDesk {
             Runs runs,
             Errands errands,
             MorvetSettings settings,
+            ApplicationEventPublisher events,
             Live live,
             Times times) {
         this.store = store;
@@ -108,6 +111,7 @@ public class HandoffDesk {
         this.runs = runs;
         this.errands = errands;
         this.settings = settings;
+        this.events = events;
         this.live = live;
         this.times = times;
     }
@@ -189,6 +193,7 @@ public class HandoffDesk {
         var now = times.now();
         var id = put(one, version, team, title, story, by, now);
         errands.at(now, SENDING, id.toString());
+        events.publishEvent(new HandoffMade(id, one.id(), now));
         tellPages();
     }
 
@@ -197,7 +202,15 @@ public class HandoffDesk {
     public void handOff(WorkCase one, Estate.Team team, Instant at) {
         var id = put(one, one.version(), team, one.headline(), story(one), null, at);
         errands.at(times.now(), SENDING, id.toString());
+        events.publishEvent(new HandoffMade(id, one.id(), at));
         tellPages();
+    }
+
+    /** How far a handoff of a case is. */
+    public record Standing(long caseId, HandoffState state) {}
+
+    public Optional<Standing> standing(UUID id) {
+        return store.byId(id).map(one -> new Standing(one.caseId(), one.state()));
     }
 
     /**
@@ -334,6 +347,8 @@ public class HandoffDesk {
         var team = estate.team(handoff.team()).map(Estate.Team::name).orElse("The team");
         if (first)
             cases.log(handoff.caseId(), "ticket", "The desk made ticket " + ticket.number() + " for " + team, at);
+        if (ticket.state() == HandoffState.ACCEPTED || ticket.state() == HandoffState.DONE)
+            events.publishEvent(new HandoffAccepted(handoff.caseId(), at));
         switch (ticket.state()) {
             case ACCEPTED -> cases.log(handoff.caseId(), "ticket", team + " accepted ticket " + ticket.number(), at);
             case DONE -> cases.log(handoff.caseId(), "ticket", team + " finished ticket " + ticket.number(), at);
@@ -360,6 +375,8 @@ public class HandoffDesk {
             throw new IllegalArgumentException("say why it is not yours, so that it goes to those whose it is");
         if (reason.length() > LONGEST_REASON) throw new IllegalArgumentException("a reason has at most 2,000 letters");
         store.said(id, state, reason.strip(), at);
+        if (state == HandoffState.ACCEPTED || state == HandoffState.DONE)
+            events.publishEvent(new HandoffAccepted(handoff.caseId(), at));
         var team = estate.team(handoff.team()).map(Estate.Team::name).orElse("the team");
         switch (state) {
             case ACCEPTED -> cases.log(handoff.caseId(), by, "ticket", "accepted it for " + team, at);

@@ -11,6 +11,7 @@ import java.net.http.HttpResponse;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -20,6 +21,13 @@ import org.springframework.beans.factory.annotation.Autowired;
 class OpenIdTest extends MorvetTest {
     @Autowired
     private Rotas rotas;
+
+    /** Leads among them would be told of cases of other tests. */
+    @AfterEach
+    void nobodyStays() {
+        jdbc.sql("update person set active = false where open_id is not null and login <> 'admin'")
+                .update();
+    }
 
     private static Map<String, Object> said(String login, String... groups) {
         var claims = new HashMap<String, Object>();

@@ -170,6 +170,23 @@ class CallOutRulePagesTest extends ToldPeople {
     }
 
     @Test
+    void whomAnApplicationAndAGuardReachIsSaid() throws Exception {
+        beside(host);
+        var page = lead.page("/callouts/reach?application=app-" + host.key());
+        assertThat(page.select("section h2"))
+                .as("the same people would be told of both")
+                .hasSize(1);
+        assertThat(page.text())
+                .contains("2 components of Team of " + host.key())
+                .contains("Otso of " + host.key() + " by mail to " + mail(first));
+        assertThat(lead.page("/callouts/reach?severity=NOTICE&application=app-" + host.key())
+                        .text())
+                .contains("Nobody: no rule takes it.");
+        assertThat(lead.page("/callouts/reach?guard=" + guard("hot")).text()).contains("Team of " + host.key());
+        assertThat(lead.get("/callouts/reach?application=nowhere").statusCode()).isEqualTo(404);
+    }
+
+    @Test
     void aRuleIsTriedTheWholeWay() throws Exception {
         lead.post("/callouts/rules/save", form("Tried of " + host.key()));
         long id = rulesOfCallOuts.all().stream()

@@ -8,11 +8,15 @@ import app.morvet.core.callouts.Happening;
 import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.Way;
 import app.morvet.core.callouts.Whom;
+import app.morvet.core.handoff.HandoffState;
+import app.morvet.core.handoff.TicketReading;
 import app.morvet.ground.estate.Estate;
 import app.morvet.work.handoffs.Desks;
+import app.morvet.work.handoffs.HandoffDesk;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.UUID;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
@@ -34,6 +38,12 @@ class CallOutRulesTest extends ToldPeople {
 
     @Autowired
     private Desks desks;
+
+    @Autowired
+    private HandoffDesk handoffs;
+
+    @Autowired
+    private NotAccepted notAccepted;
 
     @Autowired
     private TransactionTemplate transaction;
@@ -308,6 +318,31 @@ class CallOutRulesTest extends ToldPeople {
                         .query(Integer.class)
                         .single())
                 .isEqualTo(1);
+    }
+
+    /** Its team lets it lie: somebody hears of that, until it is accepted. */
+    @Test
+    void whatIsNotAcceptedInTimeIsToldUntilItIs() {
+        rule("Lies", Happening.NOT_ACCEPTED, null, false, line(1, 0), line(0, 30));
+        aDesk();
+        critical();
+        var team = estate.team(host.team()).orElseThrow();
+        transaction.executeWithoutResult(status -> handoffs.handOff(theCase(host), team, Instant.now()));
+        var id = jdbc.sql("select id from handoff where case_id = :id")
+                .param("id", caseId())
+                .query(UUID.class)
+                .single();
+        transaction.executeWithoutResult(status -> notAccepted.run(id, Instant.now()));
+        assertThat(told("NOT_ACCEPTED")).containsExactly(mail(second));
+        assertThat(courses.running(caseId()))
+                .extracting(CourseStore.Course::happened)
+                .contains(Happening.NOT_ACCEPTED);
+        handoffs.follow(id, new TicketReading.Ticket("T-" + host.key(), HandoffState.ACCEPTED, ""), Instant.now());
+        assertThat(courses.running(caseId()))
+                .extracting(CourseStore.Course::happened)
+                .doesNotContain(Happening.NOT_ACCEPTED);
+        transaction.executeWithoutResult(status -> notAccepted.run(id, Instant.now()));
+        assertThat(told("NOT_ACCEPTED")).as("it is accepted").hasSize(1);
     }
 
     /** Alerts are folded into a case just as somebody is to be told of it: the one waits for the other, and not each for each. */

@@ -11,6 +11,8 @@ public enum Happening {
     LATE("is not taken in time", About.CASE),
     /** The team that it was handed to gave it back. */
     RETURNED("is returned by its team", About.CASE),
+    /** The team that it was handed to has not accepted it within its response time. */
+    NOT_ACCEPTED("is handed off and not accepted in time", About.CASE),
     /** Nothing of it is wrong any more. */
     OVER("is over", About.CASE),
     WINDOW("has a window that begins or ends", About.COMPONENTS),
@@ -62,6 +64,7 @@ public enum Happening {
         return switch (this) {
             case OPENED, LATE -> !now.over() && !now.taken() && !now.handedOff();
             case RETURNED -> !now.over() && now.returned();
+            case NOT_ACCEPTED -> !now.over() && now.handedOff();
             case OVER -> now.over();
             case WINDOW, BULLETIN, CHANGED, NEW, SETUP, UNDELIVERED -> false;
         };
