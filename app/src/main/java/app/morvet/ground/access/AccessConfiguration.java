@@ -182,7 +182,8 @@ class AccessConfiguration {
     private static void refusedElsewhere(
             HttpServletRequest request, HttpServletResponse response, AuthenticationException why)
             throws IOException, ServletException {
-        LOG.warn("A log-in elsewhere came to nothing: {}", why.getMessage());
+        // Anybody can have it come to nothing, so it makes no line of the log unless one asks for it.
+        LOG.debug("A log-in elsewhere came to nothing: {}", why.getMessage());
         LogInController.refuse(
                 request,
                 response,

@@ -1,6 +1,8 @@
 package app.morvet.ground.access;
 
 import app.morvet.ground.base.MorvetSettings;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -16,11 +18,13 @@ class OpenIdClient implements ClientRegistrationRepository {
     static final String ID = "company";
     static final String BEGIN = "/oauth2/authorization/" + ID;
 
+    private static final Duration NOT_SOONER = Duration.ofSeconds(10);
     private static final Logger LOG = LoggerFactory.getLogger(OpenIdClient.class);
 
     private final OpenIdSettings settings;
     private final MorvetSettings morvet;
     private volatile @Nullable ClientRegistration known;
+    private volatile Instant tried = Instant.EPOCH;
 
     OpenIdClient(OpenIdSettings settings, MorvetSettings morvet) {
         this.settings = settings;
@@ -32,7 +36,11 @@ class OpenIdClient implements ClientRegistrationRepository {
     public @Nullable ClientRegistration findByRegistrationId(String id) {
         if (!id.equals(ID) || !settings.isSet()) return null;
         var registration = known;
-        if (registration == null) known = registration = read().orElse(null);
+        var now = Instant.now();
+        // Whoever asks while it does not answer neither makes it be asked again and again, nor fills the log.
+        if (registration != null || now.isBefore(tried.plus(NOT_SOONER))) return registration;
+        tried = now;
+        known = registration = read().orElse(null);
         return registration;
     }
 

@@ -40,7 +40,8 @@ class EstateLook {
     static final int WIDTH = 288;
     private static final int NAMED = 3;
     private static final double NARROWEST = 1.5;
-    private static final String NOBODYS = "not assigned";
+    /** In the place of the key of an application. */
+    private static final String NOBODYS = "";
 
     /** A part of the sentence over all. */
     record Part(String key, String words, String mark, boolean chosen) {}
@@ -60,7 +61,6 @@ class EstateLook {
             String key,
             String name,
             int tier,
-            String owner,
             String mark,
             List<Phrase> phrases,
             int more,
@@ -152,7 +152,7 @@ class EstateLook {
                     && estate.team(one.teamId())
                             .filter(it -> it.key().equals(team))
                             .isEmpty()) continue;
-            rows.add(row(one, known.getOrDefault(one.name(), new Gathered()), only, ofCases, track, from, to, now));
+            rows.add(row(one, known.getOrDefault(one.key(), new Gathered()), only, ofCases, track, from, to, now));
         }
         var nobodys = known.get(NOBODYS);
         if (nobodys != null && team.isEmpty() && !nobodys.up.isEmpty())
@@ -175,7 +175,7 @@ class EstateLook {
 
     private String applicationOf(long component) {
         return estate.applicationOf(estate.component(component))
-                .map(Estate.Application::name)
+                .map(Estate.Application::key)
                 .orElse(NOBODYS);
     }
 
@@ -230,11 +230,6 @@ class EstateLook {
                 key,
                 application == null ? "Not assigned" : application.name(),
                 application == null ? 9 : application.tier().number(),
-                application == null
-                        ? ""
-                        : estate.team(application.teamId())
-                                .map(Estate.Team::name)
-                                .orElse(""),
                 worst.map(Severity::word).orElse("steady"),
                 phrases.stream().limit(NAMED).toList(),
                 Math.max(0, phrases.size() - NAMED),
@@ -325,8 +320,10 @@ class EstateLook {
                                                     bar.span().from(),
                                                     bar.span().to()))))
                     .toList();
-            for (var application : reach.applications(one))
-                of(known, application).bars.addAll(bars);
+            var reached = reach.applications(one);
+            for (var application : estate.applications())
+                if (reached.contains(application.name()))
+                    of(known, application.key()).bars.addAll(bars);
         }
     }
 

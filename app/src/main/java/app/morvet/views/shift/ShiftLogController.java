@@ -2,6 +2,7 @@ package app.morvet.views.shift;
 
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Sentence;
+import app.morvet.ground.page.Files;
 import app.morvet.ground.page.FixNotes;
 import app.morvet.ground.page.Live;
 import app.morvet.ground.page.Logged;
@@ -217,7 +218,7 @@ class ShiftLogController {
         var versions = handovers.versions(id);
         if (versions.isEmpty())
             throw new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no handover " + id + ".");
-        return app.morvet.ground.page.Files.out(
+        return Files.out(
                 "handover-" + id + ".md", "text/markdown", versions.getFirst().words());
     }
 }

@@ -96,6 +96,16 @@ class ShiftPagesTest extends ToldAlerts {
         assertThat(all.text()).contains("only of Application of " + host.key());
     }
 
+    /** As the production and the rehearsal of one are. */
+    @Test
+    void applicationsOfOneNameAreToldApart() throws Exception {
+        var twin = estate.addApplication(
+                "twin-" + host.key(), "Application of " + host.key(), 1, "rehearsal", host.team());
+        raised(guard, host, minute, CRITICAL, 9);
+        var rows = analyst.page("/shift?team=team-" + host.key()).select(".shift-row:has(.shift-phrase)");
+        assertThat(rows).as("only the one that it is, and not %d", twin).hasSize(1);
+    }
+
     @Test
     void theTrackStandsUpWhereTroubleWasAndIsHatchedWhereWorkIsPlanned() throws Exception {
         raised(guard, host, minute - 60, CRITICAL, 9);
