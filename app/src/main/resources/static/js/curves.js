@@ -10,7 +10,9 @@ function read(element) {
   const words = element.parentElement.querySelector(".curve-reading");
   const known = charts.get(element);
   const at = known?.chart.cursor.idx;
-  if (words && at !== null && at !== undefined) words.textContent = reading(known.curve, at);
+  if (at === null || at === undefined) return;
+  if (words) words.textContent = reading(known.curve, at);
+  if (element.matches(":hover, :focus")) document.dispatchEvent(new CustomEvent("read-at", { detail: { at: known.curve.times[at], from: element } }));
 }
 
 const shape = (curve) => [curve.track.length > 0, curve.low.length > 0, curve.projected.length > 0, curve.warning.length, curve.critical.length].join();
@@ -63,8 +65,21 @@ function move(element, by) {
   made.setCursor({ left: made.valToPos(curve.times[at], "x"), top: 10 });
 }
 
+/** The nearest point of each curve to an instant; none where it lies outside. */
+function readAt(at) {
+  for (const [element, { chart: made, curve }] of charts) {
+    if (!element.isConnected || curve.times.length === 0) continue;
+    const inside = at >= curve.times[0] && at <= curve.times.at(-1);
+    made.setCursor({ left: inside ? made.valToPos(at, "x") : -10, top: 10 }, false);
+    read(element);
+  }
+}
+
 export function startCurves() {
   loadAll();
+  document.addEventListener("read-at", (event) => {
+    if (!event.detail.from.matches(".curve")) readAt(event.detail.at);
+  });
   document.addEventListener("htmx:afterSettle", loadAll);
   document.addEventListener("fresh", loadAll);
   document.addEventListener("toggle", loadAll, true);

@@ -8,6 +8,7 @@ import { startOrder } from "./order.js";
 import { startPayload } from "./payload.js";
 import { startFrame } from "./frame.js";
 import { startMany } from "./many.js";
+import { startTime } from "./time.js";
 
 startFrame();
 startForms();
@@ -16,5 +17,6 @@ startMany();
 startOrder();
 startPayload();
 startCurves();
+startTime();
 startBench();
 startLive();

@@ -16,6 +16,7 @@ import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
 import app.morvet.core.readings.Sort;
+import app.morvet.ground.base.Rounds;
 import app.morvet.ground.estate.Estate;
 import app.morvet.rules.runguards.RunGuards;
 import app.morvet.sources.readings.SeriesBook;
@@ -25,7 +26,9 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.concurrent.atomic.AtomicInteger;
+import org.junit.jupiter.api.AfterEach;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -54,6 +57,23 @@ public abstract class ToldAlerts extends MorvetTest {
 
     @Autowired
     private TransactionTemplate transaction;
+
+    @Autowired
+    private Map<String, Rounds> rounds;
+
+    /** A round over runs finds what is there, and would clear at any time what a test only tells of. */
+    private void withoutRoundsOverRuns() {
+        nights().stop();
+    }
+
+    @AfterEach
+    void roundsOverRunsGoOn() {
+        nights().start();
+    }
+
+    private Rounds nights() {
+        return Objects.requireNonNull(rounds.get("nightRound"));
+    }
 
     protected static Instant at(int minutes) {
         return T.plusSeconds(minutes * 60L);
@@ -164,6 +184,7 @@ public abstract class ToldAlerts extends MorvetTest {
     /** @param cause the job that brings it about */
     protected void run(
             long guard, Subject job, Subject cause, Transition.Kind kind, int minute, double value, String words) {
+        withoutRoundsOverRuns();
         var level = kind == Transition.Kind.CLEARED ? null : Severity.WARNING;
         var change = new Transition(kind, at(minute), level, value, value);
         var about = About.causedBy(cause.id(), job.id());
@@ -174,7 +195,15 @@ public abstract class ToldAlerts extends MorvetTest {
         return cases.find((Long) caseOf(subject).get("id")).orElseThrow();
     }
 
+    /** What alerts and people did; who is told of it comes to it at a time of its own, and stands in {@link #wholeLogOf}. */
     protected List<String> logOf(WorkCase one) {
+        return jdbc.sql("select words from case_entry where case_id = :id and kind <> 'call-out' order by at, id")
+                .param("id", one.id())
+                .query(String.class)
+                .list();
+    }
+
+    protected List<String> wholeLogOf(WorkCase one) {
         return jdbc.sql("select words from case_entry where case_id = :id order by at, id")
                 .param("id", one.id())
                 .query(String.class)

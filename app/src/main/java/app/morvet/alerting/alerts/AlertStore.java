@@ -187,6 +187,46 @@ class AlertStore {
                 .list();
     }
 
+    List<Alert> upOn(Collection<Long> components) {
+        return jdbc.sql(
+                        """
+                        select * from alert
+                         where component_id = any(:components::bigint[]) and cleared_at is null and not held
+                         order by raised_at, id""")
+                .param("components", components.toArray(Long[]::new))
+                .query(AlertStore::alert)
+                .list();
+    }
+
+    List<Instant> raisedTimes(Origin origin, long component, Instant from, Instant to) {
+        return jdbc.sql(
+                        """
+                        select raised_at from alert
+                         where origin_kind = :kind and origin_id = :origin and raised_at >= :from and raised_at < :to
+                           and component_id = :component
+                         order by raised_at""")
+                .param("kind", origin.kind())
+                .param("origin", origin.id())
+                .param("component", component)
+                .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
+                .query((row, number) -> Stamp.in(row, "raised_at"))
+                .list();
+    }
+
+    List<Long> idsOf(Origin origin, Instant since, int most) {
+        return jdbc.sql(
+                        """
+                        select id from alert where origin_kind = :kind and origin_id = :origin and raised_at >= :since
+                         order by raised_at desc limit :most""")
+                .param("kind", origin.kind())
+                .param("origin", origin.id())
+                .param("since", Stamp.of(since))
+                .param("most", most)
+                .query(Long.class)
+                .list();
+    }
+
     /** All that were up in a span and are not held. */
     List<Alerts.Stretch> stretches(Instant from, Instant to) {
         return jdbc.sql(

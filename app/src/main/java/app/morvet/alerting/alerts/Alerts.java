@@ -1,5 +1,6 @@
 package app.morvet.alerting.alerts;
 
+import app.morvet.core.alert.Origin;
 import app.morvet.core.alert.Raised;
 import app.morvet.core.alert.Severity;
 import java.time.Instant;
@@ -38,6 +39,23 @@ public class Alerts {
     /** Those that are up and not held, the one raised first first. */
     public List<Alert> up() {
         return store.up();
+    }
+
+    /** Those on some components that are up and not held, the one raised first first. */
+    public List<Alert> upOn(Collection<Long> components) {
+        return components.isEmpty() ? List.of() : store.upOn(components);
+    }
+
+    /** When an origin raised alerts on a component in a half-open span, in order of time. */
+    public List<Instant> raisedTimes(Origin origin, long component, Instant from, Instant to) {
+        return from.isBefore(to) ? store.raisedTimes(origin, component, from, to) : List.of();
+    }
+
+    /** The ids of what some origins raised since an instant, the latest first; no more than so many of each. */
+    public List<Long> idsOf(Collection<Origin> origins, Instant since, int most) {
+        return origins.stream()
+                .flatMap(one -> store.idsOf(one, since, most).stream())
+                .toList();
     }
 
     /** Those of all origins of a kind that are up. */

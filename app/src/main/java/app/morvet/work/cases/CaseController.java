@@ -14,6 +14,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -39,15 +40,27 @@ class CaseController {
     private final CaseBook book;
     private final CaseViews views;
     private final CaseJoining joining;
+    private final CasePicture picture;
+    private final CaseSteps steps;
     private final People people;
     private final Estate estate;
     private final Times times;
 
-    CaseController(CaseBook book, CaseViews views, CaseJoining joining, People people, Estate estate, Times times) {
+    CaseController(
+            CaseBook book,
+            CaseViews views,
+            CaseJoining joining,
+            CasePicture picture,
+            CaseSteps steps,
+            People people,
+            Estate estate,
+            Times times) {
         this.estate = estate;
         this.book = book;
         this.views = views;
         this.joining = joining;
+        this.picture = picture;
+        this.steps = steps;
         this.people = people;
         this.times = times;
     }
@@ -153,6 +166,7 @@ class CaseController {
 
     private void fillDossier(WorkCase found, Typed typed, Model model) {
         model.addAttribute("one", views.dossier(found));
+        model.addAttribute("time", picture.of(found, Optional.empty()));
         model.addAttribute("typed", typed);
         model.addAttribute("people", people.all());
         model.addAttribute("reasons", CaseViews.reasons());
@@ -194,11 +208,32 @@ class CaseController {
         fillDossier(find(id), typed, model);
     }
 
+    /** A step of a fix note is done, or is not after all. */
+    @PostMapping("/cases/{id}/steps")
+    String step(
+            @PathVariable long id,
+            @RequestParam String step,
+            @RequestParam(defaultValue = "false") boolean done,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        return act(
+                id,
+                Typed.NOTHING,
+                () -> {
+                    steps.tick(id, step, done, by, times.now());
+                    return 0;
+                },
+                response,
+                model);
+    }
+
     @PostMapping("/cases/{id}/join")
     String join(
             @PathVariable long id,
             @RequestParam int version,
             @RequestParam(defaultValue = "0") long into,
+            @RequestParam(defaultValue = "false") boolean remember,
             @AuthenticationPrincipal Person by,
             HttpServletResponse response,
             Model model) {
@@ -206,7 +241,7 @@ class CaseController {
                 id,
                 new Typed("join", "", "", "" + into),
                 () -> {
-                    joining.join(id, version, into, by, times.now());
+                    joining.join(id, version, into, remember, by, times.now());
                     return 0;
                 },
                 response,

@@ -7,6 +7,7 @@ import app.morvet.core.alert.About;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Topic;
 import app.morvet.core.alert.Transition;
+import app.morvet.core.cases.Causes;
 import app.morvet.core.cases.Headline;
 import app.morvet.core.cases.Home;
 import app.morvet.ground.estate.Estate;
@@ -67,7 +68,7 @@ class CaseFolding {
     void on(AlertsMoved all) {
         // What only says something new is reckoned once a case, after all else has moved.
         var said = new LinkedHashMap<Long, Instant>();
-        for (var one : all.moved()) {
+        for (var one : causesFirst(all.moved())) {
             if (one.alert().held()) continue;
             var change = one.transition();
             switch (change.kind()) {
@@ -80,6 +81,14 @@ class CaseFolding {
         said.forEach((id, at) -> measure(store.lock(id), at));
         live.changed("cases");
         if (all.moved().stream().anyMatch(one -> one.transition().kind() != Transition.Kind.SAYS)) live.changed("now");
+    }
+
+    /** What is heard at once is taken so that what others depend on opens the case that they join. */
+    private List<AlertsMoved.Moved> causesFirst(List<AlertsMoved.Moved> moved) {
+        if (moved.size() < 2) return moved;
+        var components =
+                moved.stream().map(one -> one.alert().about().component()).toList();
+        return Causes.order(components, explanations).stream().map(moved::get).toList();
     }
 
     private void says(Alert alert, Transition change, Map<Long, Instant> said) {
@@ -120,7 +129,7 @@ class CaseFolding {
         if (folded.settled()) {
             reopen(folded, change.at(), "\"" + origins.of(alert).name(alert) + "\" alerts again");
             if (!heldUntilNow.isEmpty()) store.addEntry(into, change.at(), null, "window", heldUntilNow, null);
-            events.publishEvent(new CaseOpened(into, change.at()));
+            events.publishEvent(new CaseOpened(into, alert.about().component(), change.at()));
             return;
         }
         store.addEntry(into, change.at(), null, "alert", alert.words(), null);
@@ -136,7 +145,8 @@ class CaseFolding {
         if (home instanceof Home.Explained)
             events.publishEvent(new CaseExplains(into, alert.about().component(), change.at()));
         // The first that tells of more than what will come may explain what was there before.
-        if (!origins.of(alert).foretells(alert)) events.publishEvent(new CaseOpened(into, change.at()));
+        if (!origins.of(alert).foretells(alert))
+            events.publishEvent(new CaseOpened(into, alert.about().component(), change.at()));
     }
 
     /** What is about all trouble of a sort goes with the first of that sort, though it was heard later. */

@@ -30,6 +30,7 @@ public class CaseJoining {
     private final CaseFolding folding;
     private final CaseAlerts alerts;
     private final Explanations explanations;
+    private final KnownCauses causes;
     private final AlertDesk desk;
     private final Live live;
     private final ApplicationEventPublisher events;
@@ -39,6 +40,7 @@ public class CaseJoining {
             CaseFolding folding,
             CaseAlerts alerts,
             Explanations explanations,
+            KnownCauses causes,
             AlertDesk desk,
             Live live,
             ApplicationEventPublisher events) {
@@ -46,6 +48,7 @@ public class CaseJoining {
         this.folding = folding;
         this.alerts = alerts;
         this.explanations = explanations;
+        this.causes = causes;
         this.desk = desk;
         this.live = live;
         this.events = events;
@@ -55,13 +58,13 @@ public class CaseJoining {
     @EventListener
     void on(CaseOpened opened) {
         var into = store.byId(opened.caseId()).orElseThrow();
-        var dependents = explanations.dependents(into.component());
+        var dependents = explanations.dependents(opened.component());
         if (into.settled() || dependents.isEmpty()) return;
-        var known = store.openSince(into.openedAt().minus(Earlier.BEFORE)).stream()
-                .filter(one -> dependents.contains(one.component()))
+        var known = store.openSince(opened.at().minus(Earlier.BEFORE)).stream()
+                .filter(one -> one.id() != into.id() && dependents.contains(one.component()))
                 .map(one -> new Earlier.Known(one.id(), one.openedAt(), isUntouched(one), explainedBy(one)))
                 .toList();
-        for (long id : Earlier.explained(known, into.id(), into.openedAt())) {
+        for (long id : Earlier.explained(known, into.id(), opened.at())) {
             var from = store.lock(id);
             if (!isUntouched(from)) continue;
             var why = alerts.upOf(id).stream()
@@ -93,11 +96,12 @@ public class CaseJoining {
     /**
      * Somebody says that a case is a part of another.
      *
-     * @param version of the one that becomes a part, as they saw it
+     * @param version  of the one that becomes a part, as they saw it
+     * @param remember whether the next time trouble of the one's component is taken for the other's doing by itself
      * @throws Overtaken                where it has moved on since
      * @throws IllegalArgumentException where it cannot be; says why
      */
-    public void join(long id, int version, long into, Person by, Instant at) {
+    public void join(long id, int version, long into, boolean remember, Person by, Instant at) {
         // Nothing is folded meanwhile, so no two of those who move alerts wait for each other.
         desk.lock();
         var target = store.byId(into)
@@ -111,6 +115,8 @@ public class CaseJoining {
             throw new IllegalArgumentException(
                     "It is with its team. Take it back first, so that nobody works on it for nothing.");
         join(from, target.id(), by, "case %d is a part of this: %s".formatted(id, from.headline()), at);
+        if (remember && from.component() != target.component())
+            causes.remember(from.component(), target.component(), by.id(), at);
     }
 
     private void join(WorkCase from, long into, @Nullable Person by, String words, Instant at) {

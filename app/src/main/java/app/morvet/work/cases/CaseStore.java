@@ -85,6 +85,16 @@ class CaseStore {
                 .list();
     }
 
+    /** Open cases that opened between two instants, both of them included. */
+    List<WorkCase> openBetween(Instant from, Instant to) {
+        return jdbc.sql(
+                        "select * from work_case where state <> 'SETTLED' and opened_at between :from and :to order by id")
+                .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
+                .query(CaseRows::workCase)
+                .list();
+    }
+
     void joined(long id, long into) {
         jdbc.sql("update work_case set joined_to = :into where id = :id")
                 .param("id", id)
@@ -286,6 +296,21 @@ class CaseStore {
     Map<Long, Long> casesOf(Collection<Long> alerts) {
         var found = new HashMap<Long, Long>();
         jdbc.sql("select alert_id, case_id from case_alert where alert_id = any(:alerts::bigint[])")
+                .param("alerts", alerts.toArray(Long[]::new))
+                .query(row -> {
+                    found.put(row.getLong("alert_id"), row.getLong("case_id"));
+                });
+        return found;
+    }
+
+    /** The open cases to which some alerts belong, by alert. */
+    Map<Long, Long> openCasesOf(Collection<Long> alerts) {
+        var found = new HashMap<Long, Long>();
+        if (alerts.isEmpty()) return found;
+        jdbc.sql(
+                        """
+                        select a.alert_id, a.case_id from case_alert a join work_case c on c.id = a.case_id
+                         where a.alert_id = any(:alerts::bigint[]) and c.state <> 'SETTLED'""")
                 .param("alerts", alerts.toArray(Long[]::new))
                 .query(row -> {
                     found.put(row.getLong("alert_id"), row.getLong("case_id"));

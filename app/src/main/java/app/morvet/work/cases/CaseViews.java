@@ -11,7 +11,6 @@ import app.morvet.core.estate.Tier;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
-import app.morvet.ground.page.FixNotes;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.messages.Families;
 import app.morvet.sources.messages.MessageId;
@@ -20,8 +19,6 @@ import app.morvet.sources.messages.MessageViews;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Comparator;
-import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -106,8 +103,6 @@ public class CaseViews {
 
     record EntryView(String at, String who, String words, String kind) {}
 
-    record FixView(String name, String html) {}
-
     record Dossier(
             Row row,
             String application,
@@ -127,7 +122,7 @@ public class CaseViews {
             boolean settled,
             String settledAs,
             List<AlertView> alerts,
-            List<FixView> fixes,
+            List<CaseSteps.Fix> fixes,
             List<Families.Share> families,
             List<MessageViews.Row> messages,
             List<EntryView> log,
@@ -143,7 +138,7 @@ public class CaseViews {
     private final MessageViews messageViews;
     private final Families families;
     private final Times times;
-    private final FixNotes fixNotes;
+    private final CaseSteps steps;
     private final CaseOwners owners;
     private final CaseFacts facts;
     private final List<DossierPart> dossierParts;
@@ -158,7 +153,7 @@ public class CaseViews {
             MessageViews messageViews,
             Families families,
             Times times,
-            FixNotes fixNotes,
+            CaseSteps steps,
             CaseOwners owners,
             CaseFacts facts,
             List<DossierPart> dossierParts) {
@@ -171,7 +166,7 @@ public class CaseViews {
         this.messageViews = messageViews;
         this.families = families;
         this.times = times;
-        this.fixNotes = fixNotes;
+        this.steps = steps;
         this.owners = owners;
         this.facts = facts;
         this.dossierParts = dossierParts;
@@ -300,7 +295,7 @@ public class CaseViews {
                 one.settled(),
                 reason == null ? "" : reason.words() + ", " + times.of(work.settledAt()),
                 alerts.stream().map(alert -> alertView(alert, one)).toList(),
-                fixes(alerts),
+                steps.of(one.id()),
                 subject.kind().equals(Estate.INTERFACE)
                         ? families.shares(one.scope(), one.firstSeen(), end(one), FAMILIES_SHOWN)
                         : List.of(),
@@ -345,20 +340,6 @@ public class CaseViews {
     private List<MessageViews.Row> failed(WorkCase one) {
         return messages.page(one.scope(), one.firstSeen(), end(one), MessageId.NEWEST, MESSAGES_SHOWN).stream()
                 .map(messageViews::row)
-                .toList();
-    }
-
-    /** What is to be done, each note once, under the names of all that say it. */
-    private List<FixView> fixes(List<Alert> alerts) {
-        var names = new LinkedHashMap<String, LinkedHashSet<String>>();
-        for (var alert : alerts) {
-            var kind = origins.of(alert);
-            var note = kind.fixNote(alert);
-            if (!note.isBlank())
-                names.computeIfAbsent(note, none -> new LinkedHashSet<>()).add(kind.name(alert));
-        }
-        return names.entrySet().stream()
-                .map(one -> new FixView(String.join(", ", one.getValue()), fixNotes.html(one.getKey())))
                 .toList();
     }
 

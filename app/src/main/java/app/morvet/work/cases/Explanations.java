@@ -1,116 +1,143 @@
 package app.morvet.work.cases;
 
 import app.morvet.alerting.alerts.Alert;
+import app.morvet.alerting.alerts.Alerts;
 import app.morvet.alerting.alerts.Origins;
+import app.morvet.core.alert.Trouble;
+import app.morvet.core.cases.Causes;
 import app.morvet.ground.estate.Estate;
-import java.util.ArrayDeque;
-import java.util.Comparator;
-import java.util.LinkedHashMap;
+import java.util.Collection;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /**
- * Finds open trouble that explains an alert: something that its component needs, of a kind that what raised it names. A certificate that ran out explains a refused handshake; a full disk does not.
+ * Finds open trouble that explains an alert, by {@link Causes}: what its component needs or stands on and is stopped by, whatever its own
+ * rule names besides, and what somebody once said is its cause.
  */
 @Component
-class Explanations {
-    private static final int FARTHEST = 4;
-
+class Explanations implements Causes.Links {
     /** @param why in words, for the log */
     record Explanation(long by, String why) {}
 
-    /** A needed component, and in words how it is needed. */
-    private record Needed(Estate.Component component, String how, int far) {}
-
     private final CaseStore store;
-    private final CaseAlerts alerts;
+    private final KnownCauses known;
+    private final Alerts alerts;
     private final Origins origins;
     private final Estate estate;
 
-    Explanations(CaseStore store, CaseAlerts alerts, Origins origins, Estate estate) {
+    Explanations(CaseStore store, KnownCauses known, Alerts alerts, Origins origins, Estate estate) {
         this.store = store;
+        this.known = known;
         this.alerts = alerts;
         this.origins = origins;
         this.estate = estate;
     }
 
+    @Override
+    public Collection<Long> needs(long component) {
+        return estate.needsOf(component).stream().map(Estate.Component::id).toList();
+    }
+
+    @Override
+    public @Nullable Long standsOn(long component) {
+        return estate.component(component).standsOn();
+    }
+
+    /** The open case that explains an alert: of what is nearest, the one that was heard first. */
     Optional<Explanation> of(Alert alert) {
-        return of(origins.of(alert).explainedBy(alert), alert.about().component());
+        var kind = origins.of(alert);
+        return of(kind.trouble(alert), kind.explainedBy(alert), alert.about().component());
     }
 
-    /** The open case of one of these kinds that explains trouble of a component: of the nearest, the oldest. */
-    Optional<Explanation> of(Set<String> kinds, long component) {
-        if (kinds.isEmpty()) return Optional.empty();
-        var needed = needed(component);
-        return store.open().stream()
-                .filter(one -> one.overSince() == null && one.component() != component)
-                .filter(one -> needed.containsKey(one.component())
-                        && kinds.contains(
-                                needed.get(one.component()).component().kind()))
-                .filter(this::isNow)
-                .min(Comparator.comparing(
-                                (WorkCase one) -> needed.get(one.component()).far())
-                        .thenComparing(WorkCase::id))
-                .map(one -> new Explanation(one.id(), why(one, needed.get(one.component()), component)));
+    /** @param named kinds of components whose trouble explains it, whatever sort that is of */
+    Optional<Explanation> of(Trouble trouble, Set<String> named, long component) {
+        var said = known.causesOf(component);
+        var needed = Causes.needed(component, this);
+        var all = new HashSet<>(needed.keySet());
+        all.addAll(said.keySet());
+        all.remove(component);
+        if (all.isEmpty()) return Optional.empty();
+        var up = alerts.upOn(all);
+        var cases = store.openCasesOf(up.stream().map(Alert::id).toList());
+        var present = up.stream()
+                .filter(one -> cases.containsKey(one.id()))
+                .map(this::present)
+                .toList();
+        var kind = estate.component(component).kind();
+        return present.stream()
+                .filter(one -> said.containsKey(one.component()) && one.trouble() != Trouble.AHEAD)
+                .findFirst()
+                .map(one -> new Explanation(id(cases, one), asSaid(component, one, said, up)))
+                .or(() -> Causes.of(trouble, kind, needed, present, named)
+                        .map(one -> new Explanation(id(cases, one), why(component, one, needed, up))));
     }
 
-    /** What needs a component or stands on it, through others too; most things have nothing of the sort. */
+    private static long id(Map<Long, Long> cases, Causes.Present one) {
+        return Objects.requireNonNull(cases.get(one.id()));
+    }
+
+    private Causes.Present present(Alert alert) {
+        long on = alert.about().component();
+        return new Causes.Present(
+                alert.id(), on, estate.component(on).kind(), origins.of(alert).trouble(alert), alert.level());
+    }
+
+    /** What needs a component or stands on it, through others too, or was once said to be its doing; most things have nothing of the sort. */
     Set<Long> dependents(long component) {
         var found = new LinkedHashSet<Long>();
         var layer = List.of(component);
-        for (int far = 0; far < FARTHEST && !layer.isEmpty(); far++) {
+        for (int far = 0; far < Causes.FARTHEST && !layer.isEmpty(); far++) {
             layer = layer.stream()
                     .flatMap(id -> Stream.concat(estate.needing(id).stream(), estate.standingOn(id).stream()))
                     .map(Estate.Component::id)
                     .filter(found::add)
                     .toList();
         }
+        found.addAll(known.effectsOf(component));
         found.remove(component);
         return found;
     }
 
-    /** What is only foretold explains nothing yet. */
-    private boolean isNow(WorkCase one) {
-        return alerts.upOf(one.id()).stream()
-                .anyMatch(alert -> !origins.of(alert).foretells(alert));
+    private String asSaid(long component, Causes.Present one, Map<Long, String> said, List<Alert> up) {
+        return "%s is often in trouble because of the %s %s, as %s said: %s"
+                .formatted(
+                        estate.component(component).name(),
+                        one.kind(),
+                        estate.component(one.component()).name(),
+                        said.get(one.component()),
+                        words(one, up));
     }
 
-    private String why(WorkCase one, Needed needed, long component) {
+    private String why(long component, Causes.Present one, Map<Long, Causes.Needed> needed, List<Alert> up) {
+        var way = Objects.requireNonNull(needed.get(one.component()));
         return "%s %s the %s %s: %s"
                 .formatted(
                         estate.component(component).name(),
-                        needed.how(),
-                        needed.component().kind(),
-                        needed.component().name(),
-                        one.headline());
+                        how(way),
+                        one.kind(),
+                        estate.component(one.component()).name(),
+                        words(one, up));
     }
 
-    private Map<Long, Needed> needed(long component) {
-        var found = new LinkedHashMap<Long, Needed>();
-        var left = new ArrayDeque<Needed>();
-        left.add(new Needed(estate.component(component), "", 0));
-        while (!left.isEmpty()) {
-            var one = left.poll();
-            if (one.far() >= FARTHEST) continue;
-            for (var need : estate.needsOf(one.component().id())) add(need, "needs", one, found, left);
-            var on = one.component().standsOn();
-            if (on != null) add(estate.component(on), "stands on", one, found, left);
-        }
-        found.remove(component);
-        return found;
+    private String how(Causes.Needed way) {
+        var does = way.under() ? "stands on" : "needs";
+        if (way.far() == 1) return does;
+        return does + ", through " + estate.component(way.through()).name() + ",";
     }
 
-    private static void add(
-            Estate.Component next, String how, Needed from, Map<Long, Needed> found, ArrayDeque<Needed> left) {
-        var words = from.how().isEmpty()
-                ? how
-                : "needs, through " + from.component().name() + ",";
-        var needed = new Needed(next, words, from.far() + 1);
-        if (found.putIfAbsent(next.id(), needed) == null) left.add(needed);
+    private static String words(Causes.Present one, List<Alert> up) {
+        return up.stream()
+                .filter(alert -> alert.id() == one.id())
+                .findFirst()
+                .orElseThrow()
+                .words();
     }
 }

@@ -110,7 +110,7 @@ class CallOutPagesTest extends ToldAlerts {
         });
         assertThat(page.now()).anySatisfy(item -> assertThat(item.words()).matches("\\d+ mails? not delivered"));
         assertThat(row("waiting", subject)).contains("failed").doesNotContain("Next try");
-        assertThat(logOf(theCase(subject))).anyMatch(words -> words.contains(subject.mail()));
+        assertThat(wholeLogOf(theCase(subject))).anyMatch(words -> words.contains(subject.mail()));
         MAIL.reset();
         loggedIn("lead").post("/callouts/" + mailOf(subject).id() + "/send", "");
         eventually(() -> assertThat(mailOf(subject).state()).isEqualTo(Delivery.State.SENT));

@@ -176,7 +176,7 @@ class CallOutRulesTest extends ToldPeople {
         estate.change(new Estate.Team(team.id(), team.key(), team.name(), ""));
         raised(guard, bare, minute, CRITICAL, 9);
         var one = theCase(bare);
-        assertThat(logOf(one))
+        assertThat(wholeLogOf(one))
                 .anyMatch(words -> words.startsWith("Nobody was told: nobody is on duty in the first line of"));
         assertThat(now.now()).anyMatch(it -> it.words().startsWith("nobody took"));
         assertThat(jdbc.sql("select recipient from delivery where case_id = :id and about = 'UNHEARD'")
@@ -301,7 +301,7 @@ class CallOutRulesTest extends ToldPeople {
         var one = theCase(host);
         assertThat(one.state()).isEqualTo(app.morvet.core.cases.CaseState.HANDED_OFF);
         assertThat(one.progress().takenBy()).isNull();
-        assertThat(logOf(one)).contains("A rule handed the case off to Team of " + host.key());
+        assertThat(wholeLogOf(one)).contains("A rule handed the case off to Team of " + host.key());
         assertThat(jdbc.sql("select title from handoff where case_id = :id and made_by is null")
                         .param("id", one.id())
                         .query(String.class)

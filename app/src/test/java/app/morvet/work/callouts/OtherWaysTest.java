@@ -108,7 +108,7 @@ class OtherWaysTest extends ToldPeople {
         assertThat(link.find()).as(text).isTrue();
         assertThat(TextMessage.fits(text.substring(text.indexOf("words=") + 6))).isTrue();
         eventually(() -> assertThat(delivery().state()).isEqualTo(Delivery.State.SENT));
-        assertThat(logOf(theCase(host))).contains("Told " + phone + " by text message");
+        assertThat(wholeLogOf(theCase(host))).contains("Told " + phone + " by text message");
         browser().post("/take/" + link.group(1), "answer=take");
         assertThat(theCase(host).progress().takenBy()).isEqualTo(first);
     }
@@ -125,7 +125,7 @@ class OtherWaysTest extends ToldPeople {
         sending.run(delivery().id().toString());
         assertThat(delivery().state()).isEqualTo(Delivery.State.SENT);
         assertThat(MAIL.getReceivedMessagesForDomain(mail(first))).hasSize(1);
-        assertThat(logOf(theCase(host)))
+        assertThat(wholeLogOf(theCase(host)))
                 .anyMatch(words -> words.startsWith("The text message to " + phone + " does not get through")
                         && words.endsWith("it goes to " + mail(first) + " by mail"));
         assertThat(deliveries.tries(delivery().id()).stream()

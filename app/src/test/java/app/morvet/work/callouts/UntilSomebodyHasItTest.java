@@ -68,7 +68,7 @@ class UntilSomebodyHasItTest extends ToldPeople {
         assertThat(anybody.post("/take/" + code, "answer=cannot").body()).contains("You have answered already.");
         later(20);
         assertThat(told("OPENED")).containsExactly(mail(first));
-        assertThat(logOf(theCase(host))).anyMatch(words -> words.startsWith("took the case"));
+        assertThat(wholeLogOf(theCase(host))).anyMatch(words -> words.startsWith("took the case"));
     }
 
     @Test
@@ -77,7 +77,7 @@ class UntilSomebodyHasItTest extends ToldPeople {
         var code = code(first);
         browser().post("/take/" + code, "answer=cannot");
         eventually(() -> assertThat(told("OPENED")).containsExactly(mail(first), mail(second)));
-        assertThat(logOf(theCase(host))).contains("Otso of " + host.key() + " cannot take it");
+        assertThat(wholeLogOf(theCase(host))).contains("Otso of " + host.key() + " cannot take it");
         browser().post("/take/" + code(second), "answer=take");
         assertThat(theCase(host).progress().takenBy()).isEqualTo(second);
     }
@@ -93,7 +93,7 @@ class UntilSomebodyHasItTest extends ToldPeople {
         assertThat(told("OPENED")).containsExactly(mail(first), mail(second), host.mail());
         later(15);
         assertThat(told("OPENED")).hasSize(3);
-        assertThat(logOf(theCase(host))).contains("Nobody has taken it; all who can be told were told");
+        assertThat(wholeLogOf(theCase(host))).contains("Nobody has taken it; all who can be told were told");
         assertThat(page.now()).anyMatch(one -> one.words().startsWith("nobody took"));
         // Somebody takes it after all, and then it is over: all who were told hear so, once.
         var one = theCase(host);

@@ -186,7 +186,7 @@ class WhoIsToldTest extends ToldAlerts {
         var subject = stray(host());
         raised(guard("Hot"), subject, 0, CRITICAL, 8);
         assertThat(told(subject)).isEmpty();
-        assertThat(logOf(theCase(subject))).contains("Nobody was told: it belongs to no team yet");
+        assertThat(wholeLogOf(theCase(subject))).contains("Nobody was told: it belongs to no team yet");
     }
 
     @Test
@@ -202,7 +202,7 @@ class WhoIsToldTest extends ToldAlerts {
             assertThat(one.state()).isEqualTo(Delivery.State.SENT);
             assertThat(one.sentAt()).isEqualTo(one.madeAt());
         });
-        assertThat(logOf(theCase(host)))
+        assertThat(wholeLogOf(theCase(host)))
                 .contains("Told " + host.mail() + " by mail", "Told that it is over: " + host.mail() + " by mail");
         var sent = java.util.Arrays.stream(MAIL.getReceivedMessages())
                 .filter(mail -> com.icegreen.greenmail.util.GreenMailUtil.getHeaders(mail)

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.ToldAlerts;
 import app.morvet.core.alert.Transition;
+import app.morvet.core.alert.Trouble;
 import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.guard.Limits;
 import app.morvet.core.guard.Side;
@@ -28,7 +29,7 @@ class ExplanationsTest extends ToldAlerts {
 
     private Optional<String> why(Subject of, String... kinds) {
         return explanations
-                .of(sorting(of, "refused", false, kinds).explainedBy(), of.id())
+                .of(Trouble.FAILING, sorting(of, "refused", false, kinds).explainedBy(), of.id())
                 .map(Explanations.Explanation::why);
     }
 

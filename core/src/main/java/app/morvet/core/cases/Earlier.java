@@ -19,7 +19,8 @@ public final class Earlier {
     /**
      * @param began       when it opened
      * @param untouched   whether it is new, and neither returned nor quiet nor over
-     * @param explainedBy for each of its alerts that are up the open case that explains it; 0 where none does
+     * @param explainedBy for each of its alerts that are up the open case that explains it; 0 where none does. What explains others in the same
+     *                    case names that case
      */
     public record Known(long id, Instant began, boolean untouched, List<Long> explainedBy) {}
 
@@ -32,8 +33,8 @@ public final class Earlier {
         return cases.stream()
                 .filter(one -> one.id() != by && one.untouched())
                 .filter(one -> !one.began().isBefore(opened.minus(BEFORE)))
-                .filter(one -> !one.explainedBy().isEmpty()
-                        && one.explainedBy().stream().allMatch(it -> it == by))
+                .filter(one -> one.explainedBy().contains(by)
+                        && one.explainedBy().stream().allMatch(it -> it == by || it == one.id()))
                 .map(Known::id)
                 .sorted()
                 .toList();

@@ -1,0 +1,124 @@
+// Pictures of time: hover, or what a curve is read at, reads all tracks at one instant; drag selects a span; keys and the wheel move and zoom.
+
+const NEAR = 6;
+
+const parts = (picture) => ({
+  from: Number(picture.dataset.from),
+  to: Number(picture.dataset.to),
+  lanes: picture.querySelector(".time-lanes"),
+  strip: picture.querySelector(".time-axis svg"),
+  cursor: picture.querySelector(".time-cursor"),
+  reading: picture.querySelector(".time-reading"),
+});
+
+function when(picture, at) {
+  return new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit", timeZone: picture.dataset.zone }).format(new Date(at));
+}
+
+/** What each track says at a place, in per cent of the width. */
+function said(picture, place, width) {
+  const near = (NEAR / width) * 100;
+  const words = [];
+  for (const piece of picture.querySelectorAll(".time-track [data-x]")) {
+    const x = Number(piece.dataset.x);
+    const wide = Number(piece.dataset.width);
+    const room = wide > 0 ? 0 : near;
+    if (place >= x - room && place <= x + wide + room) words.push(piece.dataset.words);
+  }
+  return words;
+}
+
+function show(picture, at) {
+  const { from, to, lanes, strip, cursor, reading } = parts(picture);
+  const outside = at < from || at > to;
+  cursor.hidden = outside;
+  if (outside) return;
+  const box = strip.getBoundingClientRect();
+  const place = (at - from) / (to - from);
+  cursor.style.left = `${box.left - lanes.getBoundingClientRect().left + place * box.width}px`;
+  const words = said(picture, place * 100, box.width);
+  reading.textContent = `${when(picture, at)}${words.length ? `: ${words.join(" · ")}` : ""}`;
+}
+
+function instantAt(picture, clientX) {
+  const { from, to, strip } = parts(picture);
+  const box = strip.getBoundingClientRect();
+  const place = Math.min(1, Math.max(0, (clientX - box.left) / box.width));
+  return from + place * (to - from);
+}
+
+/** Fetched in place of what is there; the keys stay where they were. */
+function go(picture, address) {
+  const focused = picture.contains(document.activeElement) && document.activeElement.matches(".time-lanes");
+  window.htmx.ajax("GET", address, { target: `#${picture.id}`, swap: "outerHTML" }).then(() => {
+    if (focused) document.querySelector(`#${picture.id} .time-lanes`)?.focus();
+  });
+}
+
+function toSpan(picture, from, to) {
+  const iso = (at) => encodeURIComponent(new Date(Math.round(at)).toISOString());
+  const path = picture.dataset.time;
+  go(picture, `${path}${path.includes("?") ? "&" : "?"}from=${iso(from)}&to=${iso(to)}`);
+}
+
+function press(picture, move) {
+  const link = picture.querySelector(`[data-time-move="${move}"]`);
+  if (link) go(picture, link.getAttribute("hx-get"));
+}
+
+const KEYS = { ArrowLeft: "earlier", ArrowRight: "later", "+": "closer", "=": "closer", "-": "wider", 0: "whole" };
+
+let drag = null;
+
+function watchPointer() {
+  document.addEventListener("pointermove", (event) => {
+    const picture = event.target.closest?.(".time");
+    if (!picture || !event.target.closest(".time-lanes")) return;
+    const at = instantAt(picture, event.clientX);
+    show(picture, at);
+    document.dispatchEvent(new CustomEvent("read-at", { detail: { at: at / 1000, from: picture } }));
+    if (drag?.picture === picture) picture.classList.toggle("dragging", Math.abs(event.clientX - drag.x) > NEAR);
+  });
+  document.addEventListener("pointerdown", (event) => {
+    const picture = event.target.closest?.(".time");
+    if (picture && event.button === 0 && event.target.closest(".time-lanes svg")) drag = { picture, x: event.clientX };
+  });
+  document.addEventListener("pointerup", (event) => {
+    const begun = drag;
+    drag = null;
+    if (!begun?.picture.isConnected) return;
+    begun.picture.classList.remove("dragging");
+    if (Math.abs(event.clientX - begun.x) <= NEAR) return;
+    const ends = [instantAt(begun.picture, begun.x), instantAt(begun.picture, event.clientX)].sort((one, other) => one - other);
+    // What was dragged over is not followed as a link.
+    document.addEventListener("click", (click) => click.preventDefault(), { capture: true, once: true });
+    toSpan(begun.picture, ...ends);
+  });
+  document.addEventListener("dblclick", (event) => {
+    const picture = event.target.closest?.(".time");
+    if (picture && event.target.closest(".time-lanes svg")) press(picture, "whole");
+  });
+  document.addEventListener("wheel", (event) => {
+    const picture = event.ctrlKey ? event.target.closest?.(".time") : null;
+    if (!picture || !event.target.closest(".time-lanes")) return;
+    event.preventDefault();
+    const { from, to } = parts(picture);
+    const at = instantAt(picture, event.clientX);
+    const times = event.deltaY > 0 ? 1.5 : 1 / 1.5;
+    toSpan(picture, at - (at - from) * times, at + (to - at) * times);
+  }, { passive: false });
+}
+
+export function startTime() {
+  watchPointer();
+  document.addEventListener("read-at", (event) => {
+    for (const picture of document.querySelectorAll(".time")) if (picture !== event.detail.from) show(picture, event.detail.at * 1000);
+  });
+  document.addEventListener("keydown", (event) => {
+    const move = event.target.matches?.(".time-lanes") && !event.ctrlKey && !event.metaKey && !event.altKey ? KEYS[event.key] : null;
+    if (!move) return;
+    event.preventDefault();
+    event.stopPropagation();
+    press(event.target.closest(".time"), move);
+  }, true);
+}
