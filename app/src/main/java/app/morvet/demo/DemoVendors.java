@@ -29,7 +29,7 @@ class DemoVendors {
     /** What was said changes seldom, so the past is told at its changes, and once in so long between them. */
     private static final Duration STEP = Duration.ofHours(6);
 
-    private static final Duration PAST_SPAN = Duration.ofDays(20);
+    private static final Duration PAST_SPAN = Duration.ofDays(21);
 
     /** A time of trouble, in hours before now. */
     private record Trouble(double from, double to, VendorState state, String key, String title, String text) {

@@ -5,6 +5,7 @@ import app.morvet.core.tracks.Track;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.tracks.TimeTracks;
 import app.morvet.rules.guards.StateGuards;
+import app.morvet.sources.changes.Changes;
 import app.morvet.sources.readings.Series;
 import app.morvet.sources.readings.SeriesBook;
 import app.morvet.sources.states.States;
@@ -53,7 +54,7 @@ class StateTracks implements TimeTracks {
 
     private Stream<Track> of(Estate.Component one, Looked at, Instant from, Instant end, Map<Long, Duration> cadences) {
         var shown = series.ofComponent(one.id()).stream()
-                .filter(it -> it.measure().isState())
+                .filter(it -> it.measure().isState() && !it.measure().name().equals(Changes.VERSION))
                 .sorted(Comparator.comparing(Series::labelWords))
                 .limit(MOST)
                 .toList();
@@ -62,7 +63,11 @@ class StateTracks implements TimeTracks {
         var marks = guards.over(shown);
         var now = states.of(ids);
         var changes = states.changes(ids, from, end);
-        return shown.stream().map(it -> {
+        // What nobody ever told of in that time is no track.
+        var told = shown.stream()
+                .filter(it -> now.containsKey(it.id()) || changes.containsKey(it.id()))
+                .toList();
+        return told.stream().map(it -> {
             var what = (it.measure().words() + " " + it.labelWords()).strip();
             var judged = Objects.requireNonNull(marks.get(it.id()));
             var known = knownTo(it, now.get(it.id()), cadences, end);

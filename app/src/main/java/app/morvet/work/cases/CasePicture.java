@@ -13,6 +13,7 @@ import app.morvet.ground.tracks.TimeTracks;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
@@ -100,25 +101,29 @@ class CasePicture {
                 around.stream().map(estate::component).toList());
     }
 
+    /** What one origin raised on one component is one track. */
     private List<Track> alertTracks(WorkCase one, List<Alert> all) {
-        var tracks = new ArrayList<Track>();
-        for (var alert : all.stream().limit(ALERTS_DRAWN).toList()) {
-            boolean cause = tracks.isEmpty();
-            var on = alert.about().component() == one.component()
-                    ? ""
-                    : " on " + estate.component(alert.about().component()).name();
-            tracks.add(Track.relief(origins.of(alert).name(alert) + on, List.of(span(alert)))
-                    .indented(cause ? 0 : 1));
+        var spans = new LinkedHashMap<String, List<Track.Span>>();
+        for (var alert : all) {
+            long on = alert.about().component();
+            var where =
+                    on == one.component() ? "" : " on " + estate.component(on).name();
+            spans.computeIfAbsent(origins.of(alert).name(alert) + where, none -> new ArrayList<>())
+                    .add(span(alert));
         }
-        int more = all.size() - ALERTS_DRAWN;
-        if (more > 0)
-            tracks.add(Track.relief(
-                            more == 1 ? "1 more" : more + " more",
-                            all.stream()
-                                    .skip(ALERTS_DRAWN)
-                                    .map(CasePicture::span)
-                                    .toList())
-                    .indented(1));
+        var tracks = new ArrayList<Track>();
+        spans.entrySet().stream()
+                .limit(ALERTS_DRAWN)
+                .forEach(it ->
+                        tracks.add(Track.relief(it.getKey(), it.getValue()).indented(tracks.isEmpty() ? 0 : 1)));
+        int more = spans.size() - ALERTS_DRAWN;
+        if (more > 0) {
+            var rest = spans.values().stream()
+                    .skip(ALERTS_DRAWN)
+                    .flatMap(List::stream)
+                    .toList();
+            tracks.add(Track.relief(more + " more", rest).indented(1));
+        }
         return tracks;
     }
 
