@@ -9,6 +9,7 @@ import { startPayload } from "./payload.js";
 import { startFrame } from "./frame.js";
 import { startMany } from "./many.js";
 import { startTime } from "./time.js";
+import { startMeasured } from "./measured.js";
 
 startFrame();
 startForms();
@@ -18,5 +19,6 @@ startOrder();
 startPayload();
 startCurves();
 startTime();
+startMeasured();
 startBench();
 startLive();

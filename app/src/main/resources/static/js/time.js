@@ -111,6 +111,7 @@ function watchPointer() {
 
 export function startTime() {
   watchPointer();
+  document.addEventListener("span-chosen", (event) => toSpan(event.detail.picture, event.detail.from, event.detail.to));
   document.addEventListener("read-at", (event) => {
     for (const picture of document.querySelectorAll(".time")) if (picture !== event.detail.from) show(picture, event.detail.at * 1000);
   });

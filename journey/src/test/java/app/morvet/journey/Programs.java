@@ -9,6 +9,8 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 
 /**
  * The programs as the start command runs them: unpacked, and with an archive of their classes that the first to end leaves
@@ -20,21 +22,19 @@ final class Programs {
     private static final String JAVA =
             Path.of(System.getProperty("java.home"), "bin", "java").toString();
 
+    /** Of what this process has one make an archive already. */
+    private static final Set<Path> making = ConcurrentHashMap.newKeySet();
+
     private Programs() {}
 
     static Process start(String module, Map<String, String> settings, Path log)
             throws IOException, InterruptedException {
         var run = unpacked(module);
-        var words = new ArrayList<>(List.of(
-                JAVA,
-                "-Xmx512m",
-                "-XX:+UseSerialGC",
-                "-XX:TieredStopAtLevel=1",
-                "-XX:+AutoCreateSharedArchive",
-                "-XX:SharedArchiveFile=" + run.resolve("classes.jsa"),
+        var words = new ArrayList<>(List.of(JAVA, "-Xmx512m", "-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1"));
+        words.addAll(archive(run));
+        words.addAll(List.of(
                 "-Xlog:cds=off",
                 "-Xlog:aot=off",
-                "-Xshare:auto",
                 "-jar",
                 run.resolve(module + "-1-run.jar").toString()));
         var builder = new ProcessBuilder(words);
@@ -42,6 +42,15 @@ final class Programs {
         return builder.redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile()))
                 .start();
+    }
+
+    /** As in {@code ./morvet demo}: what the first to end leaves behind, the others begin with. */
+    private static List<String> archive(Path run) {
+        if (Runtime.version().feature() < 25)
+            return List.of("-XX:+AutoCreateSharedArchive", "-XX:SharedArchiveFile=" + run.resolve("classes.jsa"));
+        var kept = run.resolve("classes.aot");
+        if (Files.exists(kept)) return List.of("-XX:AOTCache=" + kept);
+        return making.add(run) ? List.of("-XX:AOTCacheOutput=" + kept) : List.of("-Xshare:auto");
     }
 
     /** An outpost, as whoever puts it on a host starts it. */
@@ -96,6 +105,7 @@ final class Programs {
                     .waitFor();
             if (code != 0 || !held.isValid()) throw new IOException(packed + " could not be unpacked");
             Files.deleteIfExists(run.resolve("classes.jsa"));
+            Files.deleteIfExists(run.resolve("classes.aot"));
             Files.createFile(done);
         }
         return run;

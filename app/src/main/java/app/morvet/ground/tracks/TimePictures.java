@@ -10,8 +10,10 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.format.DateTimeParseException;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -23,6 +25,17 @@ import org.springframework.web.server.ResponseStatusException;
 @Component
 public class TimePictures {
     private static final int MOST_ROWS = 300;
+    private static final Map<String, Duration> LENGTHS = new LinkedHashMap<>();
+
+    static {
+        LENGTHS.put("1 h", Duration.ofHours(1));
+        LENGTHS.put("6 h", Duration.ofHours(6));
+        LENGTHS.put("1 day", Duration.ofDays(1));
+        LENGTHS.put("1 week", Duration.ofDays(7));
+        LENGTHS.put("4 weeks", Duration.ofDays(28));
+        LENGTHS.put("90 days", Duration.ofDays(90));
+        LENGTHS.put("1 year", Duration.ofDays(365));
+    }
 
     /** @param css what it looks like; y and height are in the units of a track that is 22 high */
     public record Piece(
@@ -57,7 +70,11 @@ public class TimePictures {
             String earlier,
             String later,
             String closer,
-            String wider) {}
+            String wider,
+            List<Length> lengths) {}
+
+    /** So much up to where the axis ends now. */
+    public record Length(String words, String address) {}
 
     private final List<TimeTracks> features;
     private final Times times;
@@ -125,11 +142,19 @@ public class TimePictures {
                 to(path, axis.earlier(0.5)),
                 to(path, axis.earlier(-0.5)),
                 to(path, axis.longer(0.5)),
-                to(path, axis.longer(2)));
+                to(path, axis.longer(2)),
+                lengths(path, moved ? axis.to() : times.now()));
+    }
+
+    private static List<Length> lengths(String path, Instant to) {
+        return LENGTHS.entrySet().stream()
+                .map(one -> new Length(one.getKey(), to(path, new Axis(to.minus(one.getValue()), to))))
+                .toList();
     }
 
     private static String to(String path, Axis axis) {
-        return path + "?from=" + URLEncoder.encode(axis.from().toString(), StandardCharsets.UTF_8) + "&to="
+        return path + (path.contains("?") ? "&from=" : "?from=")
+                + URLEncoder.encode(axis.from().toString(), StandardCharsets.UTF_8) + "&to="
                 + URLEncoder.encode(axis.to().toString(), StandardCharsets.UTF_8);
     }
 

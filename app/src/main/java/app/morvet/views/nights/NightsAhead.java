@@ -2,9 +2,13 @@ package app.morvet.views.nights;
 
 import app.morvet.ground.page.Coming;
 import app.morvet.ground.page.Times;
+import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.Nights;
+import app.morvet.sources.batch.StoredJob;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -22,11 +26,13 @@ public class NightsAhead implements Coming {
     public record Due(long component, String job, String key, Instant by, Instant likely, double makes, String mark) {}
 
     private final Nights nights;
+    private final JobBook book;
     private final JobStands stands;
     private final Times times;
 
-    NightsAhead(Nights nights, JobStands stands, Times times) {
+    NightsAhead(Nights nights, JobBook book, JobStands stands, Times times) {
         this.nights = nights;
+        this.book = book;
         this.stands = stands;
         this.times = times;
     }
@@ -50,6 +56,20 @@ public class NightsAhead implements Coming {
                     risks.getOrDefault(job.key(), "steady")));
         }
         return due;
+    }
+
+    /** Those of jobs on some components, and of all that wait for them; in order of time. */
+    public List<Due> dueBehind(Collection<Long> components, Instant from, Instant to) {
+        var keys = book.all().stream()
+                .filter(one -> components.contains(one.component().id()))
+                .map(StoredJob::key)
+                .toList();
+        if (keys.isEmpty()) return List.of();
+        var behind = book.graph().behind(keys);
+        return due(from, to).stream()
+                .filter(one -> behind.contains(one.key()))
+                .sorted(Comparator.comparing(Due::by))
+                .toList();
     }
 
     @Override

@@ -53,6 +53,7 @@ class EstateController {
 
     record Tree(String application, String key, List<Placed> standing) {}
 
+    private final ComponentTime around;
     private final Actions actions;
     private final WindowsHere windows;
     private final Estate estate;
@@ -67,6 +68,7 @@ class EstateController {
     private final Times times;
 
     EstateController(
+            ComponentTime around,
             Actions actions,
             WindowsHere windows,
             Estate estate,
@@ -79,6 +81,7 @@ class EstateController {
             GuardsOver guards,
             CaseBook cases,
             Times times) {
+        this.around = around;
         this.actions = actions;
         this.windows = windows;
         this.estate = estate;
@@ -162,6 +165,7 @@ class EstateController {
     }
 
     private void fillComponent(Estate.Component one, Person who, Model model) {
+        around.fill(one, model);
         model.addAttribute("on", actions.on(one, 0, who));
         model.addAttribute("window", windows.of(one));
         model.addAttribute("one", one);

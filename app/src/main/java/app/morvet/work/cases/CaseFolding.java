@@ -11,6 +11,7 @@ import app.morvet.core.cases.Causes;
 import app.morvet.core.cases.Headline;
 import app.morvet.core.cases.Home;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.estate.EstateLinks;
 import app.morvet.ground.page.Live;
 import app.morvet.sources.messages.MessageStore;
 import java.time.Duration;
@@ -39,6 +40,7 @@ class CaseFolding {
     private final Origins origins;
     private final Explanations explanations;
     private final Estate estate;
+    private final EstateLinks links;
     private final MessageStore messages;
     private final Live live;
     private final ApplicationEventPublisher events;
@@ -49,6 +51,7 @@ class CaseFolding {
             Origins origins,
             Explanations explanations,
             Estate estate,
+            EstateLinks links,
             MessageStore messages,
             Live live,
             ApplicationEventPublisher events) {
@@ -57,6 +60,7 @@ class CaseFolding {
         this.origins = origins;
         this.explanations = explanations;
         this.estate = estate;
+        this.links = links;
         this.messages = messages;
         this.live = live;
         this.events = events;
@@ -88,7 +92,7 @@ class CaseFolding {
         if (moved.size() < 2) return moved;
         var components =
                 moved.stream().map(one -> one.alert().about().component()).toList();
-        return Causes.order(components, explanations).stream().map(moved::get).toList();
+        return Causes.order(components, links).stream().map(moved::get).toList();
     }
 
     private void says(Alert alert, Transition change, Map<Long, Instant> said) {

@@ -7,6 +7,7 @@ import app.morvet.core.tracks.Axis;
 import app.morvet.core.tracks.Track;
 import app.morvet.ground.access.People;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.estate.EstateLinks;
 import app.morvet.ground.page.Times;
 import app.morvet.ground.tracks.TimePictures;
 import app.morvet.ground.tracks.TimeTracks;
@@ -31,7 +32,7 @@ class CasePicture {
     private final CaseStore store;
     private final CaseAlerts alerts;
     private final Origins origins;
-    private final Explanations explanations;
+    private final EstateLinks links;
     private final Estate estate;
     private final People people;
     private final TimePictures pictures;
@@ -41,7 +42,7 @@ class CasePicture {
             CaseStore store,
             CaseAlerts alerts,
             Origins origins,
-            Explanations explanations,
+            EstateLinks links,
             Estate estate,
             People people,
             TimePictures pictures,
@@ -49,7 +50,7 @@ class CasePicture {
         this.store = store;
         this.alerts = alerts;
         this.origins = origins;
-        this.explanations = explanations;
+        this.links = links;
         this.estate = estate;
         this.people = people;
         this.pictures = pictures;
@@ -95,7 +96,7 @@ class CasePicture {
         all.forEach(alert -> of.add(alert.about().component()));
         var shown = of.stream().limit(COMPONENTS_LOOKED_AT).toList();
         var around = new LinkedHashSet<>(shown);
-        shown.forEach(id -> around.addAll(Causes.needed(id, explanations).keySet()));
+        shown.forEach(id -> around.addAll(Causes.needed(id, links).keySet()));
         return new TimeTracks.Looked(
                 shown.stream().map(estate::component).toList(),
                 around.stream().map(estate::component).toList());

@@ -6,7 +6,7 @@ import app.morvet.alerting.alerts.Origins;
 import app.morvet.core.alert.Trouble;
 import app.morvet.core.cases.Causes;
 import app.morvet.ground.estate.Estate;
-import java.util.Collection;
+import app.morvet.ground.estate.EstateLinks;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -14,8 +14,6 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Stream;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /**
@@ -23,7 +21,7 @@ import org.springframework.stereotype.Component;
  * rule names besides, and what somebody once said is its cause.
  */
 @Component
-class Explanations implements Causes.Links {
+class Explanations {
     /** @param why in words, for the log */
     record Explanation(long by, String why) {}
 
@@ -32,23 +30,15 @@ class Explanations implements Causes.Links {
     private final Alerts alerts;
     private final Origins origins;
     private final Estate estate;
+    private final EstateLinks links;
 
-    Explanations(CaseStore store, KnownCauses known, Alerts alerts, Origins origins, Estate estate) {
+    Explanations(CaseStore store, KnownCauses known, Alerts alerts, Origins origins, Estate estate, EstateLinks links) {
         this.store = store;
         this.known = known;
         this.alerts = alerts;
         this.origins = origins;
         this.estate = estate;
-    }
-
-    @Override
-    public Collection<Long> needs(long component) {
-        return estate.needsOf(component).stream().map(Estate.Component::id).toList();
-    }
-
-    @Override
-    public @Nullable Long standsOn(long component) {
-        return estate.component(component).standsOn();
+        this.links = links;
     }
 
     /** The open case that explains an alert: of what is nearest, the one that was heard first. */
@@ -60,7 +50,7 @@ class Explanations implements Causes.Links {
     /** @param named kinds of components whose trouble explains it, whatever sort that is of */
     Optional<Explanation> of(Trouble trouble, Set<String> named, long component) {
         var said = known.causesOf(component);
-        var needed = Causes.needed(component, this);
+        var needed = Causes.needed(component, links);
         var all = new HashSet<>(needed.keySet());
         all.addAll(said.keySet());
         all.remove(component);
@@ -96,8 +86,7 @@ class Explanations implements Causes.Links {
         var layer = List.of(component);
         for (int far = 0; far < Causes.FARTHEST && !layer.isEmpty(); far++) {
             layer = layer.stream()
-                    .flatMap(id -> Stream.concat(estate.needing(id).stream(), estate.standingOn(id).stream()))
-                    .map(Estate.Component::id)
+                    .flatMap(id -> links.dependents(id).stream())
                     .filter(found::add)
                     .toList();
         }

@@ -1,13 +1,16 @@
 package app.morvet.core.batch;
 
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /** Which jobs wait for which. Free of cycles. */
 public final class JobGraph {
@@ -69,6 +72,14 @@ public final class JobGraph {
     /** All jobs, each after those that it waits for. */
     public List<Job> order() {
         return order;
+    }
+
+    /** Some jobs and all that wait for them, directly or through others, by key. */
+    public Set<String> behind(Collection<String> keys) {
+        var found = new LinkedHashSet<>(keys);
+        var left = new ArrayDeque<>(found);
+        while (!left.isEmpty()) for (var next : waitingFor(left.poll())) if (found.add(next)) left.add(next);
+        return found;
     }
 
     /** The jobs that wait for one directly, by key. */

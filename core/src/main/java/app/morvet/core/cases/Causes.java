@@ -2,9 +2,12 @@ package app.morvet.core.cases;
 
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Trouble;
+import app.morvet.core.estate.Links;
 import java.util.ArrayDeque;
 import java.util.Collection;
 import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -13,7 +16,6 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.IntStream;
-import org.jspecify.annotations.Nullable;
 
 /**
  * What in an estate explains trouble of a component: trouble of something that it needs or stands on, through others too, that stops what
@@ -30,16 +32,6 @@ public final class Causes {
     private static final Set<String> DATED = Set.of("certificate", "licence");
 
     private Causes() {}
-
-    /** How components hang together, by their ids. */
-    public interface Links {
-        /** What a component needs to work, in an order that stays. */
-        Collection<Long> needs(long component);
-
-        /** What it stands on, if anything. */
-        @Nullable
-        Long standsOn(long component);
-    }
 
     /**
      * A component that another needs or stands on.
@@ -124,19 +116,23 @@ public final class Causes {
      * @return the places in the list, in the order to take them
      */
     public static List<Integer> order(List<Long> components, Links links) {
+        var places = IntStream.range(0, components.size()).boxed().toList();
         var all = new LinkedHashSet<>(components);
-        if (all.size() < 2) return range(components.size());
-        var depth = new LinkedHashMap<Long, Integer>();
-        for (long one : all) {
-            var needed = needed(one, links).keySet();
-            depth.put(one, (int) needed.stream().filter(all::contains).count());
-        }
-        return range(components.size()).stream()
-                .sorted(Comparator.comparing(place -> Objects.requireNonNull(depth.get(components.get(place)))))
+        if (all.size() < 2) return places;
+        var taken = new LinkedHashSet<Long>();
+        for (long one : all) take(one, all, links, new HashSet<>(), taken);
+        var rank = new HashMap<Long, Integer>();
+        for (long one : taken) rank.put(one, rank.size());
+        return places.stream()
+                .sorted(Comparator.comparing(place -> Objects.requireNonNull(rank.get(components.get(place)))))
                 .toList();
     }
 
-    private static List<Integer> range(int size) {
-        return IntStream.range(0, size).boxed().toList();
+    /** After all of those that it depends on; where they depend on each other, wherever the walk began. */
+    private static void take(long one, Set<Long> all, Links links, Set<Long> walked, Set<Long> taken) {
+        if (taken.contains(one) || !walked.add(one)) return;
+        for (long needed : needed(one, links).keySet())
+            if (all.contains(needed)) take(needed, all, links, walked, taken);
+        taken.add(one);
     }
 }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import app.morvet.core.alert.About;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Trouble;
+import app.morvet.core.estate.Links;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -36,11 +37,16 @@ class CausesProperties {
      * @param on     by component the one it hangs on
      * @param stands those that stand on it; the others need it
      */
-    record Forest(Map<Long, Long> on, Set<Long> stands) implements Causes.Links {
+    record Forest(Map<Long, Long> on, Set<Long> stands) implements Links {
         @Override
         public Collection<Long> needs(long component) {
             var one = on.get(component);
             return one == null || stands.contains(component) ? List.of() : List.of(one);
+        }
+
+        @Override
+        public Collection<Long> dependents(long component) {
+            throw new UnsupportedOperationException("a cause lies below");
         }
 
         @Override
@@ -79,7 +85,7 @@ class CausesProperties {
     }
 
     /** Cases as folding and joining make them, without the store: each alert by the component that is stopped. */
-    private static Set<Set<Long>> cases(List<Long> heard, Causes.Links links) {
+    private static Set<Set<Long>> cases(List<Long> heard, Links links) {
         var caseOf = new TreeMap<Long, Long>();
         var owner = new TreeMap<Long, Long>();
         for (long component : heard) {
@@ -117,7 +123,7 @@ class CausesProperties {
                 .values());
     }
 
-    private static Optional<Long> explained(long component, Map<Long, Long> caseOf, Causes.Links links) {
+    private static Optional<Long> explained(long component, Map<Long, Long> caseOf, Links links) {
         var present = caseOf.keySet().stream()
                 .map(it -> new Causes.Present(it, it, "service", Trouble.STATE, Severity.CRITICAL))
                 .toList();

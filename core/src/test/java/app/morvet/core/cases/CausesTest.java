@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Trouble;
+import app.morvet.core.estate.Links;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
@@ -24,11 +25,16 @@ class CausesTest {
     private static final long OTHER_HOST = 6;
     private static final long FAR = 7;
 
-    private static final Causes.Links ESTATE = new Causes.Links() {
+    private static final Links ESTATE = new Links() {
         @Override
         public Collection<Long> needs(long component) {
             return Map.of(RELAY, List.of(GATE), MANIFEST, List.of(RELAY), FAR, List.of(MANIFEST))
                     .getOrDefault(component, List.of());
+        }
+
+        @Override
+        public Collection<Long> dependents(long component) {
+            throw new UnsupportedOperationException("a cause lies below");
         }
 
         @Override

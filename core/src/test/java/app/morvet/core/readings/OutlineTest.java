@@ -1,0 +1,101 @@
+package app.morvet.core.readings;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+
+/** Readings folded into equal stretches. */
+class OutlineTest {
+    private static final Instant FROM = Instant.parse("2027-03-18T02:00:00Z");
+    private static final Instant TO = FROM.plusSeconds(600);
+    private static final double NONE = Double.NaN;
+
+    /** Pairs of seconds after the begin and values. */
+    private static Readings readings(double... pairs) {
+        var times = new long[pairs.length / 2];
+        var values = new double[times.length];
+        for (int i = 0; i < times.length; i++) {
+            times[i] = Micros.of(FROM) + (long) (pairs[2 * i] * 1e6);
+            values[i] = pairs[2 * i + 1];
+        }
+        return new Readings(times, values);
+    }
+
+    @Test
+    void eachStretchHasTheLeastTheMeanAndTheGreatestOfItsReadings() {
+        var outline = Outline.of(
+                readings(-5, 900, 0, 4, 100, 8, 299.9, 90, 300, 6, 599, 2, 600, 900), Sort.GAUGE, FROM, TO, 4);
+        assertThat(outline.least()).containsExactly(4, 90, 6, 2);
+        assertThat(outline.mean()).containsExactly(6, 90, 6, 2);
+        assertThat(outline.greatest()).as("a peak of one reading is there").containsExactly(8, 90, 6, 2);
+        assertThat(outline.figures()).isEqualTo(new Outline.Figures(5, 2, 22, 90, 2));
+        assertThat(outline.at()[0]).isEqualTo(Micros.of(FROM.plusSeconds(75)));
+    }
+
+    @Test
+    void whereNothingWasHeardIsNothing() {
+        var outline = Outline.of(readings(10, 4), Sort.GAUGE, FROM, TO, 2);
+        assertThat(outline.mean()).containsExactly(4, NONE);
+        var silent = Outline.of(Readings.NONE, Sort.GAUGE, FROM, TO, 2);
+        assertThat(silent.mean()).containsExactly(NONE, NONE);
+        assertThat(silent.figures().count()).isZero();
+        assertThat(silent.figures().mean()).isNaN();
+    }
+
+    @Test
+    void aCounterIsTheGrowthAMinuteOverItsRestarts() {
+        var outline = Outline.of(readings(-60, 100, 60, 300, 120, 330, 180, 12), Sort.COUNTER, FROM, TO, 2);
+        assertThat(outline.least()[0]).isEqualTo(12);
+        assertThat(outline.greatest()[0])
+                .as("from the reading before the span on")
+                .isEqualTo(100);
+        assertThat(outline.figures().last())
+                .as("what it has since it began again")
+                .isEqualTo(12);
+        assertThat(outline.mean()[1]).isNaN();
+    }
+
+    @Test
+    void aCountIsHowManyThereWereAMinuteAndSilenceIsNone() {
+        var outline = Outline.of(readings(10, 3, 20, 7, 590, 5), Sort.COUNT, FROM, TO, 5);
+        assertThat(outline.mean()).containsExactly(5, 0, 0, 0, 2.5);
+        assertThat(outline.figures().mean()).isEqualTo(1.5);
+        assertThat(outline.figures().least()).isZero();
+    }
+
+    @Test
+    void noReadingIsLostNorCountedTwiceHoweverFineTheStretches() {
+        var random = new Random(7);
+        var pairs = new double[2000];
+        double at = 0;
+        for (int i = 0; i < 1000; i++) {
+            at += random.nextDouble() * 0.55;
+            pairs[2 * i] = at;
+            pairs[2 * i + 1] = random.nextGaussian();
+        }
+        var all = readings(pairs).between(FROM, TO);
+        for (int stretches : new int[] {1, 7, 400, 5000}) {
+            var gauge = Outline.of(all, Sort.GAUGE, FROM, TO, stretches);
+            assertThat(gauge.figures().count()).isEqualTo(all.size());
+            double high = Arrays.stream(gauge.greatest())
+                    .filter(Double::isFinite)
+                    .max()
+                    .orElseThrow();
+            assertThat(high).isEqualTo(gauge.figures().greatest());
+            var count = Outline.of(all, Sort.COUNT, FROM, TO, stretches);
+            double sum = Arrays.stream(count.mean()).sum() * 10 / stretches;
+            assertThat(sum).isCloseTo(Arrays.stream(all.values()).sum(), within(1e-6));
+        }
+    }
+
+    @Test
+    void anEmptySpanIsRefused() {
+        assertThatThrownBy(() -> Outline.of(Readings.NONE, Sort.GAUGE, TO, FROM, 2))
+                .isInstanceOf(IllegalArgumentException.class);
+    }
+}
