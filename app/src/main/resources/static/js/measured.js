@@ -89,7 +89,7 @@ function draw(element, curve) {
   box.querySelector(".top").textContent = nothing ? "" : figure(high);
   box.querySelector(".bottom").textContent = nothing ? "" : figure(low);
   const { least, mean, greatest, last } = curve.figures;
-  box.parentElement.querySelector("[data-figures]").textContent = last ? `${last} · ${least} … ${greatest}, mean ${mean}` : "nothing heard";
+  box.parentElement.querySelector("[data-figures]").textContent = last ? `${last} · ${least}…${greatest}, mean ${mean}` : "nothing heard";
   const { columns, series, bands } = layers(curve);
   const above = picture(element);
   const made = new uPlot({

@@ -12,6 +12,7 @@ import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.LimitGuard;
 import app.morvet.core.guard.Limits;
+import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
@@ -94,6 +95,20 @@ public abstract class ToldAlerts extends MorvetTest {
                 "Open the **sea valve**.");
     }
 
+    /** The same of what something is in: what it tells is that it does not work. */
+    protected long stateGuard(String name) {
+        setUpOnce();
+        return guards.set(
+                name + " " + NUMBER.incrementAndGet(),
+                false,
+                Watch.of("service"),
+                new StateGuard(
+                        null,
+                        StateGuard.Condition.in(Duration.ofMinutes(2), "stopped"),
+                        Terms.clearing(0.5, Duration.ZERO)),
+                "");
+    }
+
     /** A component of a kind in an application of its own, owned by a team of its own. */
     protected Subject component(String kind) {
         setUpOnce();
@@ -136,6 +151,13 @@ public abstract class ToldAlerts extends MorvetTest {
     protected void tell(long guard, Subject subject, Transition change, String words, String worst) {
         long of = seriesOf(subject);
         tell(new Move(new Origin("guard", guard), "s" + of, About.of(subject.id()), of, change, words, worst, ""));
+    }
+
+    /** What a round would bring to the desk, to be told with others at once. */
+    protected Move raising(long guard, Subject subject, int minute, Severity level, String words) {
+        long of = seriesOf(subject);
+        var change = new Transition(Transition.Kind.RAISED, at(minute), level, 9, 9);
+        return new Move(new Origin("guard", guard), "s" + of, About.of(subject.id()), of, change, words, words, "");
     }
 
     protected void tell(Move... moves) {

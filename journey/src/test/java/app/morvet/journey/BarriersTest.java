@@ -130,6 +130,8 @@ class BarriersTest extends InAHouse {
                         "/guards/file",
                         "/estate",
                         "/estate/components/quay-03",
+                        "/estate/compare?find=disk",
+                        "/estate/map?centre=quay-03",
                         "/estate/applications",
                         "/estate/standing",
                         "/estate/feeds",
@@ -144,7 +146,13 @@ class BarriersTest extends InAHouse {
                         "/setup/keys")
                 .forEach(path -> look(page, path));
         var dark = pages.logIn("admin", ColorScheme.DARK);
-        List.of("/login", "/estate", "/services", "/services/stores-meter", "/setup/desk")
+        List.of(
+                        "/login",
+                        "/estate",
+                        "/estate/components/gangway-2",
+                        "/estate/map",
+                        "/services/stores-meter",
+                        "/setup/desk")
                 .forEach(path -> look(dark, path));
         assertThat(wrong).isEmpty();
     }

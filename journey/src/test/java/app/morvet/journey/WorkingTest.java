@@ -39,6 +39,41 @@ class WorkingTest extends InAHouse {
         assertThat(second.title()).containsText("taken, Annika Ruuth");
     }
 
+    /** A component goes through time by keys; what is read in one of its curves is read in all, and in the tracks above them. */
+    @Test
+    void aComponentIsMovedThroughTimeByKeysAlone() {
+        var page = pages.logIn("analyst");
+        page.navigate("/estate/components/gangway-2");
+        var time = page.locator("#time-picture");
+        var lanes = page.locator(".time-lanes");
+        var first = page.locator(".series-row").first();
+        assertThat(first.locator("canvas")).isVisible();
+        assertThat(first.locator("[data-figures]")).containsText("mean");
+        var keyboard = page.keyboard();
+        var day = time.getAttribute("data-from");
+        lanes.focus();
+        keyboard.press("-");
+        assertThat(time).not().hasAttribute("data-from", day);
+        assertThat(lanes).isFocused();
+        assertThat(first.locator("[data-csv]")).hasAttribute("href", Pattern.compile("from="));
+        var wider = time.getAttribute("data-from");
+        keyboard.press("ArrowLeft");
+        assertThat(time).not().hasAttribute("data-from", wider);
+        assertThat(lanes).isFocused();
+        keyboard.press("0");
+        assertThat(time.locator("[data-time-move=whole]")).hasCount(0);
+
+        assertThat(first.locator("canvas")).isVisible();
+        first.locator(".series-chart").focus();
+        for (int i = 0; i < 12; i++) keyboard.press("ArrowLeft");
+        assertThat(page.locator(".series-row").nth(1).locator(".series-reading"))
+                .hasText(Pattern.compile("\\d"));
+        assertThat(page.locator(".time-reading")).hasText(Pattern.compile("\\d\\d:\\d\\d"));
+        first.locator("[data-enlarge]").focus();
+        keyboard.press("Enter");
+        assertThat(first).hasClass(Pattern.compile("large"));
+    }
+
     @Test
     void aWholeCaseIsWorkedWithKeysAlone() throws Exception {
         house.failing("bunker-delivery-notes", "CERTIFICATE_EXPIRED", 25);

@@ -131,7 +131,7 @@ class MapController {
                 .map(link -> new Line(path(places.get(link.lower()), places.get(link.upper())), link.stands()))
                 .toList();
         return new Drawing(
-                map.columns().size() * (BOX + GAP) - GAP, HEAD + most * ROW, heads, nodes, lines, map.more());
+                map.columns().size() * (BOX + GAP) - GAP / 2.0, HEAD + most * ROW, heads, nodes, lines, map.more());
     }
 
     private String runsIn(Estate.Component one) {

@@ -4,6 +4,7 @@ import app.morvet.alerting.alerts.Alert;
 import app.morvet.alerting.alerts.Alerts;
 import app.morvet.alerting.alerts.Origins;
 import app.morvet.sources.messages.MessageScope;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
@@ -28,6 +29,18 @@ class CaseAlerts {
     /** The one that tells most first: the headline is its, and so is the curve that stands on top. */
     List<Alert> of(long caseId) {
         return alerts.inTellingOrder(store.alerts(caseId));
+    }
+
+    /** The same as the case tells them: those of its cause before those that it explains, among what is up and among what is over. */
+    List<Alert> told(WorkCase one) {
+        return of(one.id()).stream()
+                .sorted(Comparator.comparing((Alert alert) -> !alert.up())
+                        .thenComparing(alert -> alert.about().cause() != one.component() && !isEverywhere(one)))
+                .toList();
+    }
+
+    private static boolean isEverywhere(WorkCase one) {
+        return one.topic() != null && one.topic().everywhere();
     }
 
     List<Alert> upOf(long caseId) {

@@ -230,7 +230,7 @@ class CaseFolding {
 
     /** Brings the case's figures and words up to its alerts; gives back its severity. */
     Severity measure(WorkCase folded, Instant at) {
-        var all = alerts.of(folded.id());
+        var all = alerts.told(folded);
         var up = all.stream().filter(Alert::up).toList();
         var severity =
                 up.stream().map(Alert::level).max(Comparator.naturalOrder()).orElse(folded.severity());

@@ -56,15 +56,15 @@ class CaseSteps {
     }
 
     /** Each note once, under the names of all that say it. */
-    List<Fix> of(long caseId) {
-        var byNote = byNote(alerts.of(caseId));
+    List<Fix> of(WorkCase one) {
+        var byNote = byNote(alerts.told(one));
         if (byNote.isEmpty()) return List.of();
-        var done = done(caseId);
+        var done = done(one.id());
         var names = people.names();
         return byNote.entrySet().stream()
-                .map(one -> new Fix(
-                        String.join(", ", one.getValue()),
-                        notes.parts(one.getKey()).stream()
+                .map(it -> new Fix(
+                        String.join(", ", it.getValue()),
+                        notes.parts(it.getKey()).stream()
                                 .map(part -> new Part(part.html(), part.step(), words(done.get(part.step()), names)))
                                 .toList()))
                 .toList();

@@ -271,7 +271,7 @@ public class CaseViews {
         var names = names();
         var subject = estate.component(one.component());
         var runsIn = estate.applicationOf(subject);
-        var alerts = caseAlerts.of(one.id());
+        var alerts = caseAlerts.told(one);
         var respondBy = one.openedAt().plus(ResponseTime.of(one.severity(), estate.tierOf(subject)));
         var work = one.progress();
         var reason = work.settleReason();
@@ -295,7 +295,7 @@ public class CaseViews {
                 one.settled(),
                 reason == null ? "" : reason.words() + ", " + times.of(work.settledAt()),
                 alerts.stream().map(alert -> alertView(alert, one)).toList(),
-                steps.of(one.id()),
+                steps.of(one),
                 subject.kind().equals(Estate.INTERFACE)
                         ? families.shares(one.scope(), one.firstSeen(), end(one), FAMILIES_SHOWN)
                         : List.of(),
