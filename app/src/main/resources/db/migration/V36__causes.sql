@@ -20,3 +20,20 @@ create table case_step (
     done_at   timestamptz not null,
     primary key (case_id, step)
 );
+
+-- Where to look further: addresses in other tools, filled with the facts of what they are opened from.
+create table link_out (
+    id       bigint generated always as identity primary key,
+    -- Of what: everything of an application, all of a kind, one component, a failure family; by its key, word or number.
+    about    text not null check (about in ('application', 'kind', 'component', 'family')),
+    subject  text not null check (length(subject) <= 200),
+    name     text not null check (length(name) between 1 and 80),
+    template text not null check (length(template) <= 2000),
+    unique (about, subject, name)
+);
+
+-- Into which shifts a day is divided, as people typed it; one row.
+create table shift_plan (
+    one_row boolean primary key default true check (one_row),
+    text    text not null check (length(text) <= 1000)
+);

@@ -68,7 +68,10 @@ function press(picture, move) {
 
 const KEYS = { ArrowLeft: "earlier", ArrowRight: "later", "+": "closer", "=": "closer", "-": "wider", 0: "whole" };
 
+const JUST = 300;
+
 let drag = null;
+let dragged = 0;
 
 function watchPointer() {
   document.addEventListener("pointermove", (event) => {
@@ -90,9 +93,13 @@ function watchPointer() {
     begun.picture.classList.remove("dragging");
     if (Math.abs(event.clientX - begun.x) <= NEAR) return;
     const ends = [instantAt(begun.picture, begun.x), instantAt(begun.picture, event.clientX)].sort((one, other) => one - other);
-    // What was dragged over is not followed as a link.
-    document.addEventListener("click", (click) => click.preventDefault(), { capture: true, once: true });
+    dragged = Date.now();
     toSpan(begun.picture, ...ends);
+  });
+  // What was dragged over is not followed; the table has the same as links.
+  document.addEventListener("click", (event) => {
+    const link = event.target.closest?.(".time-track [data-link]")?.dataset.link;
+    if (link && Date.now() - dragged > JUST) window.location.assign(link);
   });
   document.addEventListener("dblclick", (event) => {
     const picture = event.target.closest?.(".time");

@@ -1,9 +1,11 @@
 package app.morvet.demo;
 
+import app.morvet.core.shift.ShiftPlan;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.MorvetSettings;
 import app.morvet.views.shift.PastShifts;
+import app.morvet.views.shift.ShiftPlans;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -43,16 +45,24 @@ class DemoShifts {
             """;
 
     private final PastShifts shifts;
+    private final ShiftPlans plans;
     private final People people;
     private final MorvetSettings settings;
 
-    DemoShifts(PastShifts shifts, People people, MorvetSettings settings) {
+    DemoShifts(PastShifts shifts, ShiftPlans plans, People people, MorvetSettings settings) {
         this.shifts = shifts;
+        this.plans = plans;
         this.people = people;
         this.settings = settings;
     }
 
     void make(Instant now) {
+        plans.set(new ShiftPlan(
+                List.of(
+                        new ShiftPlan.Named("early shift", FROM.get(0)),
+                        new ShiftPlan.Named("late shift", FROM.get(1)),
+                        new ShiftPlan.Named("night shift", FROM.get(2))),
+                settings.zone()));
         var zone = settings.zone();
         var first = LocalDate.ofInstant(now, zone).minusDays(DAYS);
         Instant last = null;

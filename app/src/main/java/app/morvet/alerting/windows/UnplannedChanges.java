@@ -4,6 +4,7 @@ import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Sort;
 import app.morvet.ground.base.Rounds;
 import app.morvet.sources.changes.Changes;
+import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.ReadingBook;
 import app.morvet.sources.readings.Series;
 import app.morvet.sources.readings.SeriesBook;
@@ -23,7 +24,6 @@ import org.springframework.transaction.support.TransactionTemplate;
  */
 @Component
 class UnplannedChanges extends Rounds {
-    static final String MEASURE = "changes_outside_windows";
     private static final String HELP = "Changes that were seen while no window was over the component.";
     private static final int A_TIME = 5000;
 
@@ -61,8 +61,10 @@ class UnplannedChanges extends Rounds {
         }
         if (some.isEmpty()) return !seen.isEmpty();
         series.registerOwn(some.stream()
-                .filter(one -> series.find(one.component(), MEASURE, Map.of()).isEmpty())
-                .map(one -> new SeriesBook.Newcomer(one.component(), MEASURE, Sort.COUNT, "changes", HELP, Map.of()))
+                .filter(one -> series.find(one.component(), Measure.UNPLANNED_CHANGES, Map.of())
+                        .isEmpty())
+                .map(one -> new SeriesBook.Newcomer(
+                        one.component(), Measure.UNPLANNED_CHANGES, Sort.COUNT, "changes", HELP, Map.of()))
                 .toList());
         var times = some.stream().mapToLong(one -> Micros.of(one.at())).toArray();
         var values = new double[times.length];
@@ -70,8 +72,8 @@ class UnplannedChanges extends Rounds {
         readings.prepare(times);
         transaction.executeWithoutResult(status -> readings.add(
                 some.stream()
-                        .map(one ->
-                                series.find(one.component(), MEASURE, Map.of()).orElseThrow())
+                        .map(one -> series.find(one.component(), Measure.UNPLANNED_CHANGES, Map.of())
+                                .orElseThrow())
                         .mapToLong(Series::id)
                         .toArray(),
                 times,

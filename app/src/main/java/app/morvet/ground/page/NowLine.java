@@ -20,6 +20,14 @@ class NowLine {
         return sources.stream().flatMap(source -> source.now().stream()).toList();
     }
 
+    /** What stands beside the time. */
+    List<String> standing() {
+        return sources.stream()
+                .map(NowSource::standing)
+                .filter(words -> !words.isEmpty())
+                .toList();
+    }
+
     /** The topics on which it is fetched anew. */
     String topics() {
         return Stream.concat(Stream.of("now"), sources.stream().flatMap(one -> one.topics().stream()))
@@ -30,6 +38,7 @@ class NowLine {
     @GetMapping("/now")
     String now(Model model) {
         model.addAttribute("nowItems", items());
+        model.addAttribute("nowStanding", standing());
         return "parts :: nowline";
     }
 }

@@ -6,6 +6,11 @@ import java.util.List;
 public interface NowSource {
     List<NowItem> now();
 
+    /** What stands beside the time, whether or not anything needs eyes; empty for nothing. */
+    default String standing() {
+        return "";
+    }
+
     /** The topics of {@link Live} on which what it says may change. */
     default List<String> topics() {
         return List.of("now");

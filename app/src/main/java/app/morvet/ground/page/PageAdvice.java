@@ -84,12 +84,20 @@ class PageAdvice {
 
     @ModelAttribute("nowItems")
     List<NowSource.NowItem> nowItems(HttpServletRequest request, @Nullable Authentication who) {
-        // Also what is shown after a form was sent has the line, and must not say that nothing needs eyes.
-        boolean framed = works(who)
+        return framed(request, who) ? nowLine.items() : List.of();
+    }
+
+    @ModelAttribute("nowStanding")
+    List<String> nowStanding(HttpServletRequest request, @Nullable Authentication who) {
+        return framed(request, who) ? nowLine.standing() : List.of();
+    }
+
+    /** Also what is shown after a form was sent has the line, and must not say that nothing needs eyes. */
+    private boolean framed(HttpServletRequest request, @Nullable Authentication who) {
+        return works(who)
                 && request.getHeader("HX-Request") == null
                 && !request.getRequestURI().startsWith("/api/")
                 && !request.getRequestURI().equals("/login")
                 && !request.getRequestURI().equals("/live");
-        return framed ? nowLine.items() : List.of();
     }
 }

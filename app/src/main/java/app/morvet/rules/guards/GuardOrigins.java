@@ -18,6 +18,7 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Curve;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.messages.MessageScope;
+import app.morvet.sources.readings.Measure;
 import app.morvet.sources.vendors.Vendors;
 import java.time.Duration;
 import java.time.Instant;
@@ -78,7 +79,12 @@ class GuardOrigins implements OriginKind {
             case BandGuard band -> Trouble.UNUSUAL;
             case SilenceGuard silence -> Trouble.SILENT;
             case StateGuard state -> Trouble.STATE;
-            case LimitGuard limit -> MessageScope.isTopic(alert.about().topic()) ? Trouble.FAILING : Trouble.LIMIT;
+            case LimitGuard limit ->
+                MessageScope.isTopic(alert.about().topic())
+                        ? Trouble.FAILING
+                        : guard(alert).watch().measure().equals(Measure.UNPLANNED_CHANGES)
+                                ? Trouble.CHANGED
+                                : Trouble.LIMIT;
             case CombinationGuard combination -> Trouble.LIMIT;
         };
     }

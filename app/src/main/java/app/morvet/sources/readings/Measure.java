@@ -12,6 +12,9 @@ public record Measure(long id, String name, Sort sort, String unit, String help)
     /** The measure of failed messages, which are counted from the messages themselves. */
     public static final String FAILED_MESSAGES = "failed_messages";
 
+    /** The measure of changes that no window had planned. */
+    public static final String UNPLANNED_CHANGES = "changes_outside_windows";
+
     public boolean isState() {
         return sort == Sort.STATE;
     }

@@ -11,6 +11,7 @@ import app.morvet.ground.page.Times;
 import java.time.Duration;
 import java.util.Comparator;
 import java.util.List;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -38,6 +39,8 @@ class ShiftController {
     private final EstateLook estate;
     private final OpenWork work;
     private final ShiftTurns turns;
+    private final ShiftNotes notes;
+    private final ShiftPlans plans;
     private final Handovers handovers;
     private final List<Coming> coming;
     private final List<NewSince> news;
@@ -50,6 +53,8 @@ class ShiftController {
             EstateLook estate,
             OpenWork work,
             ShiftTurns turns,
+            ShiftNotes notes,
+            ShiftPlans plans,
             Handovers handovers,
             List<Coming> coming,
             List<NewSince> news,
@@ -60,6 +65,8 @@ class ShiftController {
         this.estate = estate;
         this.work = work;
         this.turns = turns;
+        this.notes = notes;
+        this.plans = plans;
         this.handovers = handovers;
         this.coming = coming;
         this.news = news;
@@ -107,8 +114,18 @@ class ShiftController {
                         .limit(COMING)
                         .map(one -> new Ahead(times.of(one.at()), one.mark(), one.words(), one.link()))
                         .toList());
+        long named = notes.naming(reader.login(), since);
         model.addAttribute(
-                "news", news.stream().flatMap(one -> one.since(since).stream()).toList());
+                "news",
+                Stream.concat(
+                                named == 0
+                                        ? Stream.empty()
+                                        : Stream.of(new NewSince.Line(
+                                                NewSince.words(named, "note names you", "notes name you"),
+                                                "/shift/log?words=@" + reader.login())),
+                                news.stream().flatMap(one -> one.since(since).stream()))
+                        .toList());
+        model.addAttribute("shiftOn", plans.words());
         var waiting = handovers.waiting().or(handovers::taken);
         model.addAttribute(
                 "handover",

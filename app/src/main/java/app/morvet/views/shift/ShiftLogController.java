@@ -35,24 +35,41 @@ class ShiftLogController {
     /** Who looks for words looks back as far. */
     private static final Duration FOUND_IN = Duration.ofDays(400);
 
-    record LineRow(String at, String who, String kind, String words, String link) {}
+    /** @param here where it is to be found for ever */
+    record LineRow(
+            String at,
+            String who,
+            String kind,
+            String words,
+            String link,
+            List<NoteWords.Piece> pieces,
+            String here,
+            boolean asked) {}
 
-    record NoteRow(long id, String at, String who, String words, boolean due) {}
+    record NoteRow(long id, String at, String who, List<NoteWords.Piece> pieces, boolean due) {}
 
     /** @param version 0 where nothing is written yet */
     record Page(long id, int version, String words, String html, String by, String taken) {}
 
     private final List<Logged> sources;
     private final ShiftNotes notes;
+    private final NoteWords noteWords;
     private final Handovers handovers;
     private final FixNotes markdown;
     private final Live live;
     private final Times times;
 
     ShiftLogController(
-            List<Logged> sources, ShiftNotes notes, Handovers handovers, FixNotes markdown, Live live, Times times) {
+            List<Logged> sources,
+            ShiftNotes notes,
+            NoteWords noteWords,
+            Handovers handovers,
+            FixNotes markdown,
+            Live live,
+            Times times) {
         this.sources = sources;
         this.notes = notes;
+        this.noteWords = noteWords;
         this.handovers = handovers;
         this.markdown = markdown;
         this.live = live;
@@ -63,20 +80,31 @@ class ShiftLogController {
     String log(
             @RequestParam(defaultValue = "") String day,
             @RequestParam(defaultValue = "") String words,
+            @RequestParam(defaultValue = "") String until,
             @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
             Model model) {
-        fill(day, words, model);
+        fill(day, words, instant(until), model);
         return "shift-log-rows".equals(target) ? "shift-log-parts :: rows" : "shift-log";
     }
 
-    private void fill(String asked, String words, Model model) {
+    private static @Nullable Instant instant(String until) {
+        try {
+            return until.isEmpty() ? null : Instant.parse(until);
+        } catch (DateTimeException none) {
+            throw new ResponseStatusException(
+                    HttpStatus.BAD_REQUEST, "until is an instant such as 2027-03-18T04:38:00Z.", none);
+        }
+    }
+
+    /** @param until the line that is asked for: the log of its day up to it */
+    private void fill(String asked, String words, @Nullable Instant until, Model model) {
         var now = times.now();
         var today = LocalDate.ofInstant(now, times.zone());
-        var day = day(asked, today);
+        var day = until == null ? day(asked, today) : LocalDate.ofInstant(until, times.zone());
         var from = words.isBlank() ? day.atStartOfDay(times.zone()).toInstant() : now.minus(FOUND_IN);
         var end = day.plusDays(1).atStartOfDay(times.zone()).toInstant();
         // What is still to come is no part of a log.
-        var to = words.isBlank() && end.isBefore(now) ? end : now.plusSeconds(1);
+        var to = until != null ? until.plusMillis(1) : words.isBlank() && end.isBefore(now) ? end : now.plusSeconds(1);
         var lines = sources.stream()
                 .flatMap(one -> one.logged(from, to, words, MOST + 1).stream())
                 .sorted(Comparator.comparing(Logged.Line::at).reversed())
@@ -87,12 +115,21 @@ class ShiftLogController {
         model.addAttribute("earlier", day.minusDays(1).toString());
         model.addAttribute("later", day.isBefore(today) ? day.plusDays(1).toString() : "");
         model.addAttribute("words", words);
+        model.addAttribute("until", until == null ? "" : until.toString());
         model.addAttribute("cut", lines.size() > MOST);
         model.addAttribute(
                 "lines",
                 lines.stream()
                         .limit(MOST)
-                        .map(one -> new LineRow(times.of(one.at()), one.who(), one.kind(), one.words(), one.link()))
+                        .map(one -> new LineRow(
+                                times.of(one.at()),
+                                one.who(),
+                                one.kind(),
+                                one.words(),
+                                one.link(),
+                                one.kind().equals("note") ? noteWords.pieces(one.words()) : List.of(),
+                                one.at().toString(),
+                                until != null && !one.at().isBefore(until.minusMillis(1))))
                         .toList());
         model.addAttribute(
                 "toLookAt",
@@ -101,7 +138,7 @@ class ShiftLogController {
                                 one.id(),
                                 times.of(one.remind()),
                                 one.who(),
-                                one.words(),
+                                noteWords.pieces(one.words()),
                                 one.remind() != null && !one.remind().isAfter(now)))
                         .toList());
     }
@@ -134,7 +171,7 @@ class ShiftLogController {
             model.addAttribute("note", note);
             model.addAttribute("forHandover", handover);
             model.addAttribute("remind", remind);
-            fill("", "", model);
+            fill("", "", null, model);
             return "shift-log";
         }
     }
@@ -220,5 +257,14 @@ class ShiftLogController {
             throw new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no handover " + id + ".");
         return Files.out(
                 "handover-" + id + ".md", "text/markdown", versions.getFirst().words());
+    }
+
+    @GetMapping("/shift/handover/{id}.pdf")
+    ResponseEntity<byte[]> paper(@PathVariable long id) {
+        var versions = handovers.versions(id);
+        if (versions.isEmpty())
+            throw new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no handover " + id + ".");
+        return Files.pdf(
+                "handover-" + id + ".pdf", HandoverPdf.of(versions.getFirst().words()));
     }
 }

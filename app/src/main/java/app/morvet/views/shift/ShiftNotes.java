@@ -1,5 +1,6 @@
 package app.morvet.views.shift;
 
+import app.morvet.core.shift.Mentions;
 import app.morvet.ground.access.People;
 import app.morvet.ground.base.Stamp;
 import app.morvet.ground.page.Logged;
@@ -83,6 +84,21 @@ class ShiftNotes implements Logged, NowSource {
                 .param("most", MOST_TO_COME)
                 .query((row, number) -> note(row))
                 .list();
+    }
+
+    /** How many notes since an instant name a person. */
+    long naming(String login, Instant since) {
+        return jdbc
+                .sql("select words from shift_note where at >= :since and words like :login")
+                .param("since", Stamp.of(since))
+                .param(
+                        "login",
+                        "%@" + login.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_") + "%")
+                .query(String.class)
+                .list()
+                .stream()
+                .filter(words -> Mentions.names(words, login))
+                .count();
     }
 
     private Note note(ResultSet row) throws SQLException {

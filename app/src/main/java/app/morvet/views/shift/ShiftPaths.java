@@ -10,7 +10,7 @@ import org.springframework.context.annotation.Configuration;
 class ShiftPaths {
     @Bean
     PathRights shiftRights() {
-        return PathRights.of(PathRights.toSend("TUNE", "/shift/walls", "/shift/walls/**"));
+        return PathRights.of(PathRights.toSend("TUNE", "/shift/walls", "/shift/walls/**", "/shift/plan"));
     }
 
     @Bean

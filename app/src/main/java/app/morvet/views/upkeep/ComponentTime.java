@@ -3,6 +3,7 @@ package app.morvet.views.upkeep;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import app.morvet.views.components.Measured;
+import app.morvet.views.links.LinksOut;
 import app.morvet.work.cases.KnownCauses;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -22,12 +23,14 @@ class ComponentTime {
 
     private final Measured measured;
     private final KnownCauses causes;
+    private final LinksOut links;
     private final Estate estate;
     private final Times times;
 
-    ComponentTime(Measured measured, KnownCauses causes, Estate estate, Times times) {
+    ComponentTime(Measured measured, KnownCauses causes, LinksOut links, Estate estate, Times times) {
         this.measured = measured;
         this.causes = causes;
+        this.links = links;
         this.estate = estate;
         this.times = times;
     }
@@ -42,6 +45,7 @@ class ComponentTime {
                         ? ""
                         : "/estate/compare?"
                                 + curves.stream().map(it -> "series=" + it.id()).collect(Collectors.joining("&")));
+        model.addAttribute("links", links.of(one));
         model.addAttribute(
                 "causes",
                 causes.of(one.id()).stream()

@@ -70,12 +70,13 @@ class CaseController {
             @RequestParam(defaultValue = "open") String show,
             @RequestParam(defaultValue = "") String severity,
             @RequestParam(defaultValue = "") String application,
+            @RequestParam(defaultValue = "") String order,
             @RequestParam(defaultValue = "0") int from,
             @RequestParam(defaultValue = "") String before,
             @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
             @AuthenticationPrincipal Person reader,
             Model model) {
-        fillList(show, new Only(severity, application), from, before, reader, model);
+        fillList(show, new Only(severity, application, order), from, before, reader, model);
         model.addAttribute("selected", 0L);
         if ("case-rows".equals(target)) return "case-parts :: list";
         if ("more".equals(target)) return "case-parts :: more";
@@ -83,7 +84,7 @@ class CaseController {
         if (model.getAttribute("rows") instanceof List<?> rows
                 && !rows.isEmpty()
                 && rows.getFirst() instanceof CaseViews.Row first) {
-            fillDossier(find(first.id()), Typed.NOTHING, model);
+            fillDossier(find(first.id()), Typed.NOTHING, true, model);
             model.addAttribute("selected", first.id());
         }
         return "cases";
@@ -97,10 +98,15 @@ class CaseController {
             @AuthenticationPrincipal Person reader,
             Model model) {
         var found = find(id);
-        fillDossier(found, Typed.NOTHING, model);
+        if ("dossier-title".equals(target)) {
+            model.addAttribute("one", views.brief(found));
+            model.addAttribute("partOf", joining.partOf(found.id()).orElse(null));
+            return "case-parts :: title";
+        }
+        // The picture of time is kept where the rest is fetched anew; it follows by itself.
+        fillDossier(found, Typed.NOTHING, !"dossier-facts".equals(target), model);
         if ("dossier".equals(target)) return "case-parts :: dossier";
         if ("dossier-facts".equals(target)) return "case-parts :: facts";
-        if ("dossier-title".equals(target)) return "case-parts :: title";
         fillList(show.isEmpty() ? (found.settled() ? "settled" : "open") : show, Only.NOTHING, 0, "", reader, model);
         model.addAttribute("chosen", true);
         model.addAttribute("selected", id);
@@ -108,8 +114,8 @@ class CaseController {
     }
 
     /** What of a list is asked for alone; empty is all. */
-    private record Only(String severity, String application) {
-        static final Only NOTHING = new Only("", "");
+    private record Only(String severity, String application, String order) {
+        static final Only NOTHING = new Only("", "", "");
     }
 
     private void fillList(String list, Only asked, int from, String before, Person reader, Model model) {
@@ -126,6 +132,8 @@ class CaseController {
         model.addAttribute("ofApplication", application);
         var key = application == null ? "" : application.key();
         model.addAttribute("of", key);
+        var order = CaseViews.Order.of(asked.order());
+        model.addAttribute("order", order.key());
         if (show == CaseViews.Show.SETTLED) {
             var place = before.split("-", 2);
             var since = place.length == 2
@@ -137,7 +145,7 @@ class CaseController {
             model.addAttribute("total", shown.size());
             model.addAttribute("next", cases.size() > PAGE ? "before=" + settledPlace(shown.getLast()) : "");
         } else {
-            var rows = views.open(show, reader, only, key);
+            var rows = views.open(show, reader, only, key, order);
             int start = Math.clamp(from, 0, rows.size());
             int end = Math.min(start + PAGE, rows.size());
             model.addAttribute("rows", rows.subList(start, end));
@@ -164,9 +172,9 @@ class CaseController {
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no case " + id + "."));
     }
 
-    private void fillDossier(WorkCase found, Typed typed, Model model) {
+    private void fillDossier(WorkCase found, Typed typed, boolean drawn, Model model) {
         model.addAttribute("one", views.dossier(found));
-        model.addAttribute("time", picture.of(found, Optional.empty()));
+        model.addAttribute("time", drawn ? picture.of(found, Optional.empty()) : null);
         model.addAttribute("typed", typed);
         model.addAttribute("people", people.all());
         model.addAttribute("reasons", CaseViews.reasons());
@@ -192,7 +200,7 @@ class CaseController {
         find(id);
         try {
             model.addAttribute("undo", act.now());
-            fillDossier(find(id), Typed.NOTHING, model);
+            fillDossier(find(id), Typed.NOTHING, true, model);
         } catch (Overtaken overtaken) {
             refused(id, typed, HttpStatus.CONFLICT, overtaken, response, model);
         } catch (IllegalArgumentException wrong) {
@@ -205,7 +213,7 @@ class CaseController {
             long id, Typed typed, HttpStatus status, Exception why, HttpServletResponse response, Model model) {
         response.setStatus(status.value());
         model.addAttribute("refusal", why.getMessage());
-        fillDossier(find(id), typed, model);
+        fillDossier(find(id), typed, true, model);
     }
 
     /** A step of a fix note is done, or is not after all. */

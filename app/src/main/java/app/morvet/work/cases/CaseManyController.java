@@ -4,6 +4,7 @@ import app.morvet.core.cases.SettleReason;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.page.Times;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import org.springframework.http.HttpStatus;
@@ -21,10 +22,12 @@ class CaseManyController {
     private static final int MOST = 200;
 
     private final CaseBook book;
+    private final CaseJoining joining;
     private final Times times;
 
-    CaseManyController(CaseBook book, Times times) {
+    CaseManyController(CaseBook book, CaseJoining joining, Times times) {
         this.book = book;
+        this.joining = joining;
         this.times = times;
     }
 
@@ -42,6 +45,8 @@ class CaseManyController {
             @RequestParam(defaultValue = "") String words,
             @AuthenticationPrincipal Person by,
             Model model) {
+        if (act.equals("merge") && (pick.size() < 2 || !pick.getFirst().matches("\\d{1,18}:\\d{1,9}")))
+            return said("Nothing was done.", List.of(), List.of("Choose two or more to merge."), model);
         if (pick.size() > MOST)
             throw new ResponseStatusException(HttpStatus.BAD_REQUEST, "At most %d at once.".formatted(MOST));
         var now = times.now();
@@ -55,6 +60,7 @@ class CaseManyController {
                             book.note(id, by, words, now);
                             return 0;
                         };
+                    case "merge" -> (id, version) -> merge(id, version, pick.getFirst(), by, now);
                     default -> throw new ResponseStatusException(HttpStatus.BAD_REQUEST, "Say what is to be done.");
                 };
         var entries = new ArrayList<Long>();
@@ -76,6 +82,13 @@ class CaseManyController {
         return said(done + (done == 1 ? " case: " : " cases: ") + words(act) + ".", entries, refusals, model);
     }
 
+    /** All but the first become parts of the first. */
+    private long merge(long id, int version, String first, Person by, Instant now) {
+        long into = Long.parseLong(first.split(":", 2)[0]);
+        if (id != into) joining.join(id, version, into, false, by, now);
+        return 0;
+    }
+
     private static SettleReason chosen(String name) {
         return SettleReason.choices().stream()
                 .filter(one -> one.name().equals(name))
@@ -88,6 +101,7 @@ class CaseManyController {
             case "take" -> "taken";
             case "quiet" -> "quiet for an hour";
             case "settle" -> "settled";
+            case "merge" -> "one now";
             default -> "noted";
         };
     }

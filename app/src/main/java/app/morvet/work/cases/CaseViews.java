@@ -172,8 +172,32 @@ public class CaseViews {
         this.dossierParts = dossierParts;
     }
 
+    /** In what order open cases stand, by the name that stands in the address. */
+    public enum Order {
+        URGENT(Comparator.comparing(Row::urgency).reversed().thenComparing(Row::id)),
+        NEWEST(Comparator.comparing(Row::id).reversed());
+
+        private final Comparator<Row> by;
+
+        Order(Comparator<Row> by) {
+            this.by = by;
+        }
+
+        public String key() {
+            return name().toLowerCase(java.util.Locale.ROOT);
+        }
+
+        static Order of(String key) {
+            return key.equals(NEWEST.key()) ? NEWEST : URGENT;
+        }
+    }
+
     /** Open cases as a list wants them, the most urgent first, then the oldest. */
     public List<Row> open(Show show, Person reader, @Nullable Severity only, String application) {
+        return open(show, reader, only, application, Order.URGENT);
+    }
+
+    List<Row> open(Show show, Person reader, @Nullable Severity only, String application, Order order) {
         var now = times.now();
         var names = names();
         var touched = caseAlerts.touchedByOpen();
@@ -187,7 +211,7 @@ public class CaseViews {
                 .filter(one -> only == null || (one.severity() == only && one.overSince() == null))
                 .filter(one -> application.isEmpty() || isOf(application, one))
                 .map(one -> row(one, now, names, touched.getOrDefault(one.id(), Set.of())))
-                .sorted(Comparator.comparing(Row::urgency).reversed().thenComparing(Row::id))
+                .sorted(order.by)
                 .toList();
     }
 
@@ -267,6 +291,15 @@ public class CaseViews {
     }
 
     Dossier dossier(WorkCase one) {
+        return dossier(one, true);
+    }
+
+    /** The same without what stands under its title. */
+    Dossier brief(WorkCase one) {
+        return dossier(one, false);
+    }
+
+    private Dossier dossier(WorkCase one, boolean whole) {
         var now = times.now();
         var names = names();
         var subject = estate.component(one.component());
@@ -295,18 +328,22 @@ public class CaseViews {
                 one.settled(),
                 reason == null ? "" : reason.words() + ", " + times.of(work.settledAt()),
                 alerts.stream().map(alert -> alertView(alert, one)).toList(),
-                steps.of(one),
-                subject.kind().equals(Estate.INTERFACE)
+                whole ? steps.of(one) : List.of(),
+                whole && subject.kind().equals(Estate.INTERFACE)
                         ? families.shares(one.scope(), one.firstSeen(), end(one), FAMILIES_SHOWN)
                         : List.of(),
-                failed(one),
-                store.entries(one.id()).stream()
-                        .map(entry -> entryView(entry, names))
-                        .toList(),
-                dossierParts.stream()
-                        .map(part -> part.of(one))
-                        .flatMap(Optional::stream)
-                        .toList(),
+                whole ? failed(one) : List.of(),
+                whole
+                        ? store.entries(one.id()).stream()
+                                .map(entry -> entryView(entry, names))
+                                .toList()
+                        : List.of(),
+                whole
+                        ? dossierParts.stream()
+                                .map(part -> part.of(one))
+                                .flatMap(Optional::stream)
+                                .toList()
+                        : List.of(),
                 liveTopics());
     }
 

@@ -6,6 +6,7 @@ public enum Trouble {
     FAILING("fails messages", "fail messages"),
     RUN("run in trouble", "runs in trouble"),
     SILENT("silent", "silent"),
+    CHANGED("changed outside a window", "changed outside a window"),
     LIMIT("over a limit", "over a limit"),
     UNUSUAL("unusual for the hour", "unusual for the hour"),
     AHEAD("heading for trouble", "heading for trouble");

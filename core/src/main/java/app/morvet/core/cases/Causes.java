@@ -79,13 +79,13 @@ public final class Causes {
         return switch (cause.trouble()) {
             case STATE -> true;
             case SILENT -> way.under() && MACHINES.contains(cause.kind());
-            case FAILING, RUN, LIMIT, UNUSUAL, AHEAD -> false;
+            case FAILING, RUN, CHANGED, LIMIT, UNUSUAL, AHEAD -> false;
         };
     }
 
-    /** Whether trouble of a sort can be somebody else's doing: what is foretold, and what runs out by its date, cannot. */
+    /** Whether trouble of a sort can be another component's doing: what people changed, what is foretold, and what runs out by its date cannot. */
     public static boolean canBeExplained(Trouble trouble, String kind) {
-        return trouble != Trouble.AHEAD && !DATED.contains(kind);
+        return trouble != Trouble.AHEAD && trouble != Trouble.CHANGED && !DATED.contains(kind);
     }
 
     /**

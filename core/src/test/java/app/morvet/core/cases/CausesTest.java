@@ -64,6 +64,7 @@ class CausesTest {
         "UNUSUAL, CRITICAL, false, false",
         "FAILING, CRITICAL, false, false",
         "RUN,     CRITICAL, false, false",
+        "CHANGED, CRITICAL, false, false",
         "AHEAD,   CRITICAL, false, false",
     })
     void onlyWhatStopsOthersExplainsThem(Trouble of, Severity level, boolean onIt, boolean needingIt) {
@@ -81,6 +82,7 @@ class CausesTest {
         "LIMIT, endpoint, true",
         "UNUSUAL, queue, true",
         "AHEAD, host, false",
+        "CHANGED, service, false",
         "LIMIT, certificate, false",
         "LIMIT, licence, false",
     })
