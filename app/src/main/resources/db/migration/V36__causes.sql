@@ -37,3 +37,9 @@ create table shift_plan (
     one_row boolean primary key default true check (one_row),
     text    text not null check (length(text) <= 1000)
 );
+
+-- A handover that is sent to those who are not there to read it.
+alter table delivery
+    add column handover_id bigint references handover,
+    drop constraint delivery_of_one,
+    add constraint delivery_of_one check (num_nonnulls(case_id, window_id, component_id, rule_id, handover_id) = 1);

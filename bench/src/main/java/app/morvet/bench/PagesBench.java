@@ -1,16 +1,23 @@
 package app.morvet.bench;
 
+import app.morvet.core.readings.Micros;
+import app.morvet.core.readings.Sort;
 import app.morvet.ground.estate.Estate;
+import app.morvet.sources.readings.ReadingBook;
+import app.morvet.sources.readings.SeriesBook;
+import java.time.Duration;
 import java.time.Instant;
+import java.util.Map;
 import java.util.function.IntFunction;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Pages of a large estate, beside a bare page of the same server, the log-in: 100,000 past cases and 300 open ones, 500 interfaces,
- * 2,000 guards, 20,000 other components of 400 applications, 5,000 jobs, 10,000 handoffs, 2,000 services.
+ * 2,000 guards, 20,000 other components of 400 applications, 5,000 jobs, 10,000 handoffs, 2,000 services, and one with 40 series over 90 days.
  */
 final class PagesBench {
     private static final int ASKED = 100;
@@ -22,14 +29,21 @@ final class PagesBench {
     private static final int JOBS = 5000;
     private static final int HANDOFFS = 10_000;
     private static final int SERVICES = 2000;
+    private static final int SERIES = 40;
 
     private final JdbcClient jdbc;
     private final Estate estate;
+    private final SeriesBook series;
+    private final ReadingBook readings;
+    private final TransactionTemplate transaction;
     private final Visitor visitor;
 
     PagesBench(ConfigurableApplicationContext morvet, int port) {
         this.jdbc = morvet.getBean(JdbcClient.class);
         this.estate = morvet.getBean(Estate.class);
+        this.series = morvet.getBean(SeriesBook.class);
+        this.readings = morvet.getBean(ReadingBook.class);
+        this.transaction = morvet.getBean(TransactionTemplate.class);
         this.visitor = new Visitor(port, ASKED);
     }
 
@@ -39,6 +53,9 @@ final class PagesBench {
         long open = jdbc.sql("select max(id) from work_case where state = 'NEW'")
                 .query(Long.class)
                 .single();
+        long measured = measured();
+        var now = Instant.now();
+        var ninetyDays = "?from=%s&to=%s".formatted(now.minus(Duration.ofDays(90)), now);
         System.out.printf(
                 "%npages: 100,000 settled cases and 300 open ones, %,d interfaces, %,d guards, %,d components, %,d jobs, %,d handoffs, %,d services; median of %d each%n",
                 INTERFACES, GUARDS, COMPONENTS, JOBS, HANDOFFS, SERVICES, ASKED);
@@ -54,13 +71,45 @@ final class PagesBench {
             "/estate",
             "/batch/jobs",
             "/handoffs",
-            "/services"
+            "/services",
+            "/estate/components/measured",
+            "/estate/curves/" + measured + ninetyDays,
+            "/estate/map?centre=host-1"
         }) {
             var found = visitor.besideABarePage(path);
             System.out.printf(
                     "  %-28s %6.2f ms, a bare page %.2f ms, %s (aim 5)%n",
                     path, found.measured(), found.limit(), found.words());
         }
+    }
+
+    /** A component with 40 series over 90 days, a reading every five minutes; the id of one of them. */
+    private long measured() {
+        estate.add(
+                "measured", "Measured", "host", estate.applications().getFirst().id());
+        long component = estate.byKey("measured").orElseThrow().id();
+        long feed = estate.feeds().getFirst().id();
+        var names = IntStream.range(0, SERIES)
+                .mapToObj(n -> new SeriesBook.Newcomer(component, "bench_" + n, Sort.GAUGE, "", "", Map.of()))
+                .toList();
+        series.register(names, feed);
+        int count = 90 * 288;
+        var ids = new long[count];
+        var at = new long[count];
+        var values = new double[count];
+        long first = Micros.of(Instant.now()) - count * 300_000_000L;
+        long id = 0;
+        for (int n = 0; n < SERIES; n++) {
+            id = series.find(component, "bench_" + n, Map.of()).orElseThrow().id();
+            for (int i = 0; i < count; i++) {
+                ids[i] = id;
+                at[i] = first + i * 300_000_000L;
+                values[i] = Math.rint(100 * (40 + 20 * Math.sin(i / 45.8) + i * 37 % 11)) / 100;
+            }
+            readings.prepare(at);
+            transaction.executeWithoutResult(status -> readings.add(ids, at, values));
+        }
+        return id;
     }
 
     private void fill() throws Exception {

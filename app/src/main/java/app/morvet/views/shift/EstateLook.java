@@ -6,9 +6,9 @@ import app.morvet.alerting.alerts.Origins;
 import app.morvet.alerting.windows.VendorWork;
 import app.morvet.alerting.windows.Windows;
 import app.morvet.core.alert.Origin;
+import app.morvet.core.alert.ReliefTrack;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.shift.EstateSentence;
-import app.morvet.core.shift.ReliefTrack;
 import app.morvet.core.windows.Plan;
 import app.morvet.core.windows.WindowTrack;
 import app.morvet.ground.access.People;
@@ -289,7 +289,7 @@ class EstateLook {
 
     private List<Step> steps(
             Collection<ReliefTrack.Stretch> stretches, WindowTrack track, Instant from, Instant to, Instant now) {
-        return ReliefTrack.of(stretches, from, to, now).stream()
+        return ReliefTrack.steps(stretches, from, to, now).stream()
                 .map(one -> {
                     double wide = Math.max(NARROWEST, track.x(one.to()) - track.x(one.from()));
                     return new Step(

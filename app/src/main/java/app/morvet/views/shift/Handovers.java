@@ -3,10 +3,14 @@ package app.morvet.views.shift;
 import app.morvet.core.shift.HandoverDraft;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
+import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.base.Stamp;
+import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Coming;
 import app.morvet.ground.page.Logged;
 import app.morvet.ground.page.Times;
+import app.morvet.work.callouts.Delivery;
+import app.morvet.work.callouts.Mails;
 import app.morvet.work.cases.CaseViews;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -26,6 +30,7 @@ import org.springframework.transaction.annotation.Transactional;
 class Handovers implements Logged {
     private static final Duration AHEAD = Duration.ofHours(10);
     private static final int LONGEST = 60_000;
+    private static final String ADDRESS = "[^@\\s]{1,100}@[^@\\s]{1,150}";
 
     /**
      * One that was written, as it stands last.
@@ -40,6 +45,9 @@ class Handovers implements Logged {
     private final ShiftNotes notes;
     private final CaseViews cases;
     private final List<Coming> coming;
+    private final Mails mails;
+    private final MorvetSettings settings;
+    private final Estate estate;
     private final People people;
     private final Times times;
 
@@ -49,6 +57,9 @@ class Handovers implements Logged {
             ShiftNotes notes,
             CaseViews cases,
             List<Coming> coming,
+            Mails mails,
+            MorvetSettings settings,
+            Estate estate,
             People people,
             Times times) {
         this.jdbc = jdbc;
@@ -56,6 +67,9 @@ class Handovers implements Logged {
         this.notes = notes;
         this.cases = cases;
         this.coming = coming;
+        this.mails = mails;
+        this.settings = settings;
+        this.estate = estate;
         this.people = people;
         this.times = times;
     }
@@ -175,6 +189,31 @@ class Handovers implements Logged {
                 .param("person", person)
                 .param("words", words)
                 .update();
+    }
+
+    /**
+     * Sends the one that waits, as it stands, to a team or an address.
+     *
+     * @return to whom
+     * @throws IllegalArgumentException where there is none, or nobody that a mail gets to
+     */
+    @Transactional
+    public String send(String team, String address, Person by, Instant now) {
+        var one = waiting().orElseThrow(() -> new IllegalArgumentException("write the handover before it is sent"));
+        var to = estate.teams().stream().filter(it -> it.key().equals(team)).findFirst();
+        var mail = to.map(Estate.Team::mail).orElse(address.strip());
+        if (!mail.matches(ADDRESS)) throw new IllegalArgumentException("choose a team, or type a mail address");
+        mails.post(Delivery.mail(
+                new Delivery.Of.Handover(one.id()),
+                to.map(Estate.Team::id).orElse(null),
+                by.id(),
+                Delivery.About.NEWS,
+                mail,
+                "Handover by %s, %s".formatted(one.by(), times.of(one.at())),
+                one.words() + "\n\n" + settings.link("/shift/handover/" + one.id()) + "\n",
+                now,
+                now));
+        return mail;
     }
 
     /** Somebody takes over with what was written for them. */

@@ -2,6 +2,7 @@ package app.morvet.views.shift;
 
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Sentence;
+import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Files;
 import app.morvet.ground.page.FixNotes;
 import app.morvet.ground.page.Live;
@@ -27,6 +28,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.server.ResponseStatusException;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
 /** The log of the shift, which writes itself, with what people add to it; and the handover. */
 @Controller
@@ -55,6 +57,7 @@ class ShiftLogController {
     private final ShiftNotes notes;
     private final NoteWords noteWords;
     private final Handovers handovers;
+    private final Estate estate;
     private final FixNotes markdown;
     private final Live live;
     private final Times times;
@@ -64,6 +67,7 @@ class ShiftLogController {
             ShiftNotes notes,
             NoteWords noteWords,
             Handovers handovers,
+            Estate estate,
             FixNotes markdown,
             Live live,
             Times times) {
@@ -71,6 +75,7 @@ class ShiftLogController {
         this.notes = notes;
         this.noteWords = noteWords;
         this.handovers = handovers;
+        this.estate = estate;
         this.markdown = markdown;
         this.live = live;
         this.times = times;
@@ -207,6 +212,7 @@ class ShiftLogController {
         model.addAttribute("page", page(waiting, words));
         model.addAttribute("last", handovers.taken().map(this::page).orElse(null));
         model.addAttribute("refusal", refusal);
+        model.addAttribute("teams", estate.teams());
         return "shift-handover";
     }
 
@@ -238,6 +244,26 @@ class ShiftLogController {
         } catch (IllegalArgumentException wrong) {
             response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
             return handover(handovers.waiting().orElse(null), words, Sentence.of(wrong), model);
+        }
+    }
+
+    @PostMapping("/shift/handover/send")
+    String send(
+            @RequestParam(defaultValue = "") String team,
+            @RequestParam(defaultValue = "") String address,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            RedirectAttributes flash,
+            Model model) {
+        try {
+            flash.addFlashAttribute("sentTo", handovers.send(team, address, by, times.now()));
+            return "redirect:/shift/handover";
+        } catch (IllegalArgumentException wrong) {
+            response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
+            var waiting = handovers.waiting().orElse(null);
+            model.addAttribute("address", address);
+            return handover(
+                    waiting, waiting == null ? handovers.draft(by) : waiting.words(), Sentence.of(wrong), model);
         }
     }
 

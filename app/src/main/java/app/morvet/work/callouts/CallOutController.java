@@ -219,6 +219,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
             case Delivery.Of.Case(long id) -> "/cases/" + id;
             case Delivery.Of.Window(long id) -> "/windows/" + id;
             case Delivery.Of.Rule(long id) -> "/callouts/rules/" + id;
+            case Delivery.Of.Handover(long id) -> "/shift/handover/" + id;
             case Delivery.Of.Reach one -> "/me/told";
             case Delivery.Of.Vendor(long id) ->
                 "/vendors/" + estate.component(id).key();

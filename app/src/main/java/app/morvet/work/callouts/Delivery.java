@@ -47,6 +47,9 @@ public record Delivery(
         /** A rule that is tried. */
         record Rule(long id) implements Of {}
 
+        /** What a shift gives the next. */
+        record Handover(long id) implements Of {}
+
         /** Whether somebody is reached where they say; told at once or not at all, and never kept. */
         record Reach(long person) implements Of {}
     }

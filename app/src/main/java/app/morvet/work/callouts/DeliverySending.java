@@ -132,6 +132,7 @@ class DeliverySending implements Errand {
             case Delivery.Of.Window one -> Windows.TOPIC;
             case Delivery.Of.Vendor one -> Vendors.TOPIC;
             case Delivery.Of.Rule one -> CallOutRules.TOPIC;
+            case Delivery.Of.Handover one -> "shift";
             case Delivery.Of.Reach one -> CallOutRules.TOPIC;
         };
     }

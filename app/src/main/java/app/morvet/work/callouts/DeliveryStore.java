@@ -58,6 +58,8 @@ class DeliveryStore {
         if (of != null) return new Delivery.Of.Case(of);
         var window = row.getObject("window_id", Long.class);
         if (window != null) return new Delivery.Of.Window(window);
+        var handover = row.getObject("handover_id", Long.class);
+        if (handover != null) return new Delivery.Of.Handover(handover);
         var rule = row.getObject("rule_id", Long.class);
         return rule != null ? new Delivery.Of.Rule(rule) : new Delivery.Of.Vendor(row.getLong("component_id"));
     }
@@ -84,10 +86,10 @@ class DeliveryStore {
         var turn = delivery.turn();
         jdbc.sql(
                         """
-                        insert into delivery (id, case_id, window_id, component_id, rule_id, team_id, person_id, by_id, about,
+                        insert into delivery (id, case_id, window_id, component_id, rule_id, handover_id, team_id, person_id, by_id, about,
                                               course_id, step, round, who, way, recipient, connection_id, further,
                                               subject, body, state, made_at, next_try)
-                        values (:id, :case, :window, :component, :rule, :team, :person, :by, :about,
+                        values (:id, :case, :window, :component, :rule, :handover, :team, :person, :by, :about,
                                 :course, :step, :round, :who, :way, :recipient, :connection, :further,
                                 :subject, :body, 'WAITING', :at, :next)""")
                 .param("id", delivery.id())
@@ -95,6 +97,7 @@ class DeliveryStore {
                 .param("window", delivery.of() instanceof Delivery.Of.Window one ? one.id() : null)
                 .param("component", delivery.of() instanceof Delivery.Of.Vendor one ? one.component() : null)
                 .param("rule", delivery.of() instanceof Delivery.Of.Rule one ? one.id() : null)
+                .param("handover", delivery.of() instanceof Delivery.Of.Handover one ? one.id() : null)
                 .param("team", delivery.to().team())
                 .param("person", delivery.to().person())
                 .param("by", delivery.by())

@@ -10,13 +10,17 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 
 /**
- * Other open cases that began at about the same time, with how often such trouble went together before. It is a suggestion and no more:
- * nothing is folded by it.
+ * Other open cases that began at about the same time or fail with the same error, with how often such trouble went together before. It is a
+ * suggestion and no more: nothing is folded by it.
  */
 @Component
 @Order(3)
@@ -33,12 +37,14 @@ class BeganTogether implements DossierPart {
     record Shown(long id, int version, List<Row> rows) {}
 
     private final CaseStore store;
+    private final JoinedCases joined;
     private final CaseAlerts caseAlerts;
     private final Alerts alerts;
     private final Times times;
 
-    BeganTogether(CaseStore store, CaseAlerts caseAlerts, Alerts alerts, Times times) {
+    BeganTogether(CaseStore store, JoinedCases joined, CaseAlerts caseAlerts, Alerts alerts, Times times) {
         this.store = store;
+        this.joined = joined;
         this.caseAlerts = caseAlerts;
         this.alerts = alerts;
         this.times = times;
@@ -47,7 +53,7 @@ class BeganTogether implements DossierPart {
     @Override
     public Optional<Part> of(WorkCase shown) {
         if (shown.settled()) return Optional.empty();
-        var others = store
+        var others = joined
                 .openBetween(shown.openedAt().minus(NEAR), shown.openedAt().plus(NEAR))
                 .stream()
                 .filter(one -> one.id() != shown.id())
@@ -78,11 +84,29 @@ class BeganTogether implements DossierPart {
                 : Optional.of(new Part("seen-parts :: together", new Shown(shown.id(), shown.version(), rows)));
     }
 
+    private static Predicate<WorkCase> distinct(Set<Long> seen) {
+        return one -> seen.add(one.id());
+    }
+
+    /** Open cases of other interfaces whose messages fail with the same error. */
+    private List<WorkCase> sameFamily(WorkCase shown) {
+        return family(shown) == null
+                ? List.of()
+                : store.open().stream()
+                        .filter(one -> Objects.equals(family(one), family(shown)))
+                        .toList();
+    }
+
+    private static @Nullable Long family(WorkCase one) {
+        return one.isAboutFailures() ? one.scope().family() : null;
+    }
+
     private static Duration apart(WorkCase one, WorkCase other) {
         return Duration.between(one.openedAt(), other.openedAt()).abs();
     }
 
     private static String words(WorkCase shown, WorkCase other) {
+        if (family(shown) != null && Objects.equals(family(shown), family(other))) return "fails with the same error";
         var apart = apart(shown, other);
         if (apart.toSeconds() == 0) return "began at the same time";
         var span = Spans.words(apart.truncatedTo(ChronoUnit.SECONDS));

@@ -35,6 +35,7 @@ public class CaseBook {
     private static final Duration LONGEST_QUIET = Duration.ofDays(14);
 
     private final CaseStore store;
+    private final JoinedCases joined;
     private final CasePast past;
     private final CaseAlerts alerts;
     private final People people;
@@ -44,6 +45,7 @@ public class CaseBook {
 
     CaseBook(
             CaseStore store,
+            JoinedCases joined,
             CasePast past,
             CaseAlerts alerts,
             People people,
@@ -51,6 +53,7 @@ public class CaseBook {
             Times times,
             ApplicationEventPublisher events) {
         this.store = store;
+        this.joined = joined;
         this.past = past;
         this.alerts = alerts;
         this.people = people;
@@ -161,7 +164,7 @@ public class CaseBook {
     public long reopen(long id, int version, Person by, Instant at) {
         var now = current(id, version);
         if (!now.settled()) throw new Overtaken("This case is open already.");
-        store.joinedTo(id).ifPresent(into -> {
+        joined.whole(id).ifPresent(into -> {
             throw new IllegalArgumentException("It is a part of case %d, and goes on there.".formatted(into));
         });
         long entry = act(now, WorkCase.Progress.takenBy(by.id()), by, at, "reopened", "reopened the case");

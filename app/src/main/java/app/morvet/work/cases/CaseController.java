@@ -127,6 +127,7 @@ class CaseController {
         model.addAttribute("show", show);
         model.addAttribute("shows", CaseViews.Show.values());
         model.addAttribute("settleReasons", CaseViews.reasons());
+        model.addAttribute("givePeople", people.all());
         model.addAttribute("severity", only == null ? "" : only.word());
         var application = estate.application(asked.application()).orElse(null);
         model.addAttribute("ofApplication", application);

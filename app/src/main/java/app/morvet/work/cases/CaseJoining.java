@@ -27,6 +27,7 @@ public class CaseJoining {
     private static final int MOST_CHOICES = 50;
 
     private final CaseStore store;
+    private final JoinedCases joined;
     private final CaseFolding folding;
     private final CaseAlerts alerts;
     private final Explanations explanations;
@@ -37,6 +38,7 @@ public class CaseJoining {
 
     CaseJoining(
             CaseStore store,
+            JoinedCases joined,
             CaseFolding folding,
             CaseAlerts alerts,
             Explanations explanations,
@@ -45,6 +47,7 @@ public class CaseJoining {
             Live live,
             ApplicationEventPublisher events) {
         this.store = store;
+        this.joined = joined;
         this.folding = folding;
         this.alerts = alerts;
         this.explanations = explanations;
@@ -60,7 +63,7 @@ public class CaseJoining {
         var into = store.byId(opened.caseId()).orElseThrow();
         var dependents = explanations.dependents(opened.component());
         if (into.settled() || dependents.isEmpty()) return;
-        var known = store.openSince(opened.at().minus(Earlier.BEFORE)).stream()
+        var known = joined.openSince(opened.at().minus(Earlier.BEFORE)).stream()
                 .filter(one -> one.id() != into.id() && dependents.contains(one.component()))
                 .map(one -> new Earlier.Known(one.id(), one.openedAt(), isUntouched(one), explainedBy(one)))
                 .toList();
@@ -127,7 +130,7 @@ public class CaseJoining {
             if (alert.up()) store.addEntry(into, at, null, "alert", alert.words(), null);
         }
         store.change(from, from.progress().settled(SettleReason.JOINED, at));
-        store.joined(from.id(), into);
+        joined.join(from.id(), into);
         store.addEntry(from.id(), at, person, "joined", "goes on in case " + into, null);
         store.addEntry(into, at, person, by == null ? "explained" : "joined", words, null);
         var severity = folding.measure(store.lock(into), at);
@@ -169,7 +172,7 @@ public class CaseJoining {
     /** The case of which one is a part. */
     @Transactional(readOnly = true)
     public Optional<Long> partOf(long id) {
-        return store.joinedTo(id);
+        return joined.whole(id);
     }
 
     /** An open case that another may be a part of. */

@@ -43,6 +43,7 @@ class CaseManyController {
             @RequestParam(defaultValue = "") String act,
             @RequestParam(defaultValue = "") String reason,
             @RequestParam(defaultValue = "") String words,
+            @RequestParam(defaultValue = "0") long to,
             @AuthenticationPrincipal Person by,
             Model model) {
         if (act.equals("merge") && (pick.size() < 2 || !pick.getFirst().matches("\\d{1,18}:\\d{1,9}")))
@@ -53,6 +54,7 @@ class CaseManyController {
         Act one =
                 switch (act) {
                     case "take" -> (id, version) -> book.take(id, version, by, now);
+                    case "give" -> (id, version) -> book.give(id, version, by, to, now);
                     case "quiet" -> (id, version) -> book.quiet(id, version, by, now.plus(QUIET), words, now);
                     case "settle" -> (id, version) -> book.settle(id, version, by, chosen(reason), words, now);
                     case "note" ->
@@ -99,6 +101,7 @@ class CaseManyController {
     private static String words(String act) {
         return switch (act) {
             case "take" -> "taken";
+            case "give" -> "given";
             case "quiet" -> "quiet for an hour";
             case "settle" -> "settled";
             case "merge" -> "one now";

@@ -77,38 +77,6 @@ class CaseStore {
                 .list();
     }
 
-    /** Open cases that opened since an instant. */
-    List<WorkCase> openSince(Instant since) {
-        return jdbc.sql("select * from work_case where state <> 'SETTLED' and opened_at >= :since order by id")
-                .param("since", Stamp.of(since))
-                .query(CaseRows::workCase)
-                .list();
-    }
-
-    /** Open cases that opened between two instants, both of them included. */
-    List<WorkCase> openBetween(Instant from, Instant to) {
-        return jdbc.sql(
-                        "select * from work_case where state <> 'SETTLED' and opened_at between :from and :to order by id")
-                .param("from", Stamp.of(from))
-                .param("to", Stamp.of(to))
-                .query(CaseRows::workCase)
-                .list();
-    }
-
-    void joined(long id, long into) {
-        jdbc.sql("update work_case set joined_to = :into where id = :id")
-                .param("id", id)
-                .param("into", into)
-                .update();
-    }
-
-    Optional<Long> joinedTo(long id) {
-        return jdbc.sql("select joined_to from work_case where id = :id and joined_to is not null")
-                .param("id", id)
-                .query(Long.class)
-                .optional();
-    }
-
     /** How much open work there is that is not quiet: what is still going on, by severity, and what was returned. */
     record OpenCounts(long critical, long warning, long returned) {}
 

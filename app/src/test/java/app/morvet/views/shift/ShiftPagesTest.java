@@ -10,6 +10,11 @@ import app.morvet.alerting.windows.StoredWindow;
 import app.morvet.alerting.windows.Windows;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.core.estate.Scope;
+import app.morvet.core.guard.Limits;
+import app.morvet.core.guard.Side;
+import app.morvet.core.guard.Terms;
+import app.morvet.core.guard.TrendGuard;
+import app.morvet.core.guard.Watch;
 import app.morvet.core.windows.MaintenanceWindow;
 import app.morvet.core.windows.Plan;
 import java.time.Duration;
@@ -18,6 +23,8 @@ import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
+import org.apache.pdfbox.Loader;
+import org.apache.pdfbox.text.PDFTextStripper;
 import org.jsoup.nodes.Document;
 import org.jsoup.nodes.Element;
 import org.junit.jupiter.api.BeforeEach;
@@ -272,5 +279,125 @@ class ShiftPagesTest extends ToldAlerts {
 
     private long caseId() {
         return theCase(host).id();
+    }
+
+    @Test
+    void whatANoteNamesIsALinkAndWhoIsNamedIsTold() throws Exception {
+        raised(guard, host, minute, CRITICAL, 9);
+        var id = caseId();
+        analyst.post("/shift/taken", "");
+        loggedIn("other").post("/shift/taken", "");
+        notes.write(
+                person("other").id(),
+                "@analyst see #%d on %s <b>".formatted(id, host.key()),
+                false,
+                null,
+                Instant.now());
+        var line = analyst.page("/shift/log?words=see+%23" + id).select(".shift-log tr td:last-child");
+        assertThat(line.text()).isEqualTo("@analyst see #%d on %s <b>".formatted(id, host.key()));
+        assertThat(line.select("a").eachAttr("href"))
+                .containsExactly("/cases/" + id, "/estate/components/" + host.key());
+        assertThat(line.select("b").text()).isEqualTo("@analyst");
+        assertThat(analyst.page("/shift").text()).contains("1 note names you");
+        assertThat(loggedIn("other").page("/shift").text()).doesNotContain("names you");
+    }
+
+    @Test
+    void eachLineOfTheLogHasAnAddressThatStays() throws Exception {
+        var at = Instant.now().minus(Duration.ofDays(3)).truncatedTo(ChronoUnit.MILLIS);
+        notes.write(person("analyst").id(), "long ago on " + host.key(), false, null, at);
+        notes.write(person("analyst").id(), "a little later on " + host.key(), false, null, at.plusSeconds(1));
+        var found = analyst.page("/shift/log?words=long+ago+on+" + host.key()).select(".shift-log a.quiet-link");
+        var there = analyst.page(found.attr("href"));
+        assertThat(there.select(".shift-log tr.asked").text()).contains("long ago on " + host.key());
+        assertThat(there.select(".shift-log").text())
+                .as("it stands on top, with what was before it")
+                .doesNotContain("a little later");
+        assertThat(analyst.get("/shift/log?until=yesterday").statusCode()).isEqualTo(400);
+    }
+
+    @Test
+    void theDayIsDividedIntoShiftsAndTheOneThatIsOnIsSaid() throws Exception {
+        var lead = loggedIn("lead");
+        assertThat(analyst.post("/shift/plan", Map.of("plan", "06:00 early")).statusCode())
+                .isEqualTo(403);
+        var wrong = Browser.shown(lead.post("/shift/plan", Map.of("plan", "six: early")), 422);
+        assertThat(wrong.select(".refusal").text()).contains("is no shift");
+        assertThat(wrong.select("textarea").text()).isEqualTo("six: early");
+        lead.post("/shift/plan", Map.of("plan", "00:00 whole day"));
+        try {
+            assertThat(analyst.page("/shift/log").select("#nowline").text()).contains("whole day until ");
+            assertThat(analyst.page("/shift").select(".shift-turn").text()).contains("whole day, ");
+            assertThat(lead.page("/shift/plan").text()).contains("On now: whole day, ");
+        } finally {
+            lead.post("/shift/plan", Map.of("plan", ""));
+        }
+        assertThat(analyst.page("/shift/log").select("#nowline").text()).doesNotContain("whole day");
+    }
+
+    /** A forecast says in how many hours it crosses; what tells how many days it has left runs out then. */
+    @Test
+    void whatIsForetoldAndWhatRunsOutIsAmongWhatIsComing() throws Exception {
+        var foretold = guards.set(
+                "Fills " + host.key(),
+                false,
+                Watch.of("heat"),
+                new TrendGuard(
+                        95,
+                        Side.ABOVE,
+                        Duration.ofDays(3),
+                        true,
+                        ZoneId.of("UTC"),
+                        Limits.below(48, 8),
+                        Terms.clearing(0.8, Duration.ofHours(1))),
+                "");
+        raised(foretold, host, minute, WARNING, 3);
+        tell("# TYPE certificate_days_left gauge\ncertificate_days_left{component=\"%s\"} 0.2 %d\n"
+                .formatted(host.key(), Instant.now().toEpochMilli()));
+        var coming = analyst.page("/shift").select("h2:contains(Coming) + *").text()
+                + analyst.page("/shift").text();
+        assertThat(coming)
+                .contains("heat is 3.0 on " + host.key())
+                .contains("the certificate of The " + host.key() + " runs out");
+    }
+
+    @Test
+    void theHandoverIsThereAsPdf() throws Exception {
+        handovers.write(
+                person("analyst").id(),
+                "# Handover\n\n- **quay-03** fills → look",
+                handovers.waiting().map(Handovers.Written::version).orElse(0),
+                Instant.now());
+        var id = handovers.waiting().orElseThrow().id();
+        var bytes = HandoverPdf.of(handovers.waiting().orElseThrow().words());
+        try (var document = Loader.loadPDF(bytes)) {
+            assertThat(new PDFTextStripper().getText(document))
+                    .contains("Handover")
+                    .contains("• quay-03 fills → look");
+        }
+        assertThat(analyst.get("/shift/handover/" + id + ".pdf").headers().firstValue("content-type"))
+                .contains("application/pdf");
+        assertThat(analyst.get("/shift/handover/99999.pdf").statusCode()).isEqualTo(404);
+    }
+
+    @Test
+    void theHandoverIsSentToThoseWhoAreNotThere() throws Exception {
+        var before = handovers.waiting().map(Handovers.Written::version).orElse(0);
+        handovers.write(person("analyst").id(), "# Handover\nAll of " + host.key() + " is well", before, Instant.now());
+        var to = "night-" + host.key() + "@sundrava.example";
+        assertThat(analyst.post("/shift/handover/send", Map.of("address", to)).statusCode())
+                .isEqualTo(302);
+        eventually(() -> assertThat(MAIL.getReceivedMessagesForDomain(to)).hasSize(1));
+        var mail = MAIL.getReceivedMessagesForDomain(to)[0];
+        assertThat(mail.getSubject()).startsWith("Handover by Annika Ruuth, ");
+        assertThat("" + mail.getContent())
+                .contains("All of " + host.key() + " is well")
+                .contains("/shift/handover/" + handovers.waiting().orElseThrow().id());
+        analyst.post("/shift/handover/send", Map.of("team", "team-" + host.key()));
+        eventually(() -> assertThat(MAIL.getReceivedMessagesForDomain(host.mail()))
+                .singleElement()
+                .satisfies(one -> assertThat(one.getSubject()).startsWith("Handover by ")));
+        var refused = Browser.shown(analyst.post("/shift/handover/send", Map.of("address", "the night")), 422);
+        assertThat(refused.select(".refusal").text()).contains("type a mail address");
     }
 }

@@ -82,4 +82,20 @@ class CaseManyTest extends ToldAlerts {
         assertThat(analyst.post("/cases/many", "pick=1%3A1&act=burn").statusCode())
                 .isEqualTo(400);
     }
+
+    @Test
+    void manyAreGivenToOne() throws Exception {
+        var other = person("other");
+        int version = theCase(hosts.getLast()).version();
+        assertThat(done(picked(version) + "&act=give&to=" + other.id())
+                        .select(".said span")
+                        .first()
+                        .text())
+                .isEqualTo("3 cases: given.");
+        assertThat(hosts)
+                .allSatisfy(one -> assertThat(theCase(one).progress().takenBy()).isEqualTo(other.id()));
+        version = theCase(hosts.getLast()).version();
+        assertThat(done(picked(version) + "&act=give").select(".refusal").text())
+                .contains("Choose a person");
+    }
 }

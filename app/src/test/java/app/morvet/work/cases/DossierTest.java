@@ -107,7 +107,7 @@ class DossierTest extends ToldAlerts {
         raised(hot, host, 3777, CRITICAL, 9);
         raised(slow, fares, 3779, CRITICAL, 9);
         var together = dossier(fares)
-                .select("h2:contains(At about the same time) + ul li")
+                .select("h2:contains(May belong together) + ul li")
                 .select("li:contains(on " + host.key() + ")");
         assertThat(together.text())
                 .contains("began 2 min before")

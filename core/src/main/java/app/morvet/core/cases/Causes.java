@@ -39,9 +39,8 @@ public final class Causes {
      * @param far     how many steps away, from 1
      * @param through the last before it; the other itself where it is one step away
      * @param under   whether the other stands on it, step by step, and nothing is needed on the way
-     * @param stood   whether the last step is standing on it
      */
-    public record Needed(long component, int far, long through, boolean under, boolean stood) {}
+    public record Needed(long component, int far, long through, boolean under) {}
 
     /**
      * Trouble that is there now.
@@ -56,14 +55,14 @@ public final class Causes {
     public static Map<Long, Needed> needed(long component, Links links) {
         var found = new LinkedHashMap<Long, Needed>();
         var left = new ArrayDeque<Needed>();
-        left.add(new Needed(component, 0, component, true, false));
+        left.add(new Needed(component, 0, component, true));
         while (!left.isEmpty()) {
             var one = left.poll();
             if (one.far() >= FARTHEST) continue;
             var on = links.standsOn(one.component());
-            if (on != null) add(new Needed(on, one.far() + 1, one.component(), one.under(), true), found, left);
+            if (on != null) add(new Needed(on, one.far() + 1, one.component(), one.under()), found, left);
             for (long need : links.needs(one.component()))
-                add(new Needed(need, one.far() + 1, one.component(), false, false), found, left);
+                add(new Needed(need, one.far() + 1, one.component(), false), found, left);
         }
         found.remove(component);
         return found;

@@ -143,8 +143,8 @@ class CausesTest {
                 .as("five steps away")
                 .doesNotContainKey(HOST)
                 .containsKey(INSTANCE);
-        assertThat(needed.get(GATE)).isEqualTo(new Causes.Needed(GATE, 2, RELAY, false, false));
-        assertThat(Causes.needed(GATE, ESTATE).get(HOST)).isEqualTo(new Causes.Needed(HOST, 2, INSTANCE, true, true));
+        assertThat(needed.get(GATE)).isEqualTo(new Causes.Needed(GATE, 2, RELAY, false));
+        assertThat(Causes.needed(GATE, ESTATE).get(HOST)).isEqualTo(new Causes.Needed(HOST, 2, INSTANCE, true));
     }
 
     @Test

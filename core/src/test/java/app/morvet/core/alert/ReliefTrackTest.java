@@ -1,4 +1,4 @@
-package app.morvet.core.shift;
+package app.morvet.core.alert;
 
 import static app.morvet.core.alert.Severity.CRITICAL;
 import static app.morvet.core.alert.Severity.NOTICE;
@@ -6,9 +6,8 @@ import static app.morvet.core.alert.Severity.WARNING;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import app.morvet.core.alert.Severity;
-import app.morvet.core.shift.ReliefTrack.Step;
-import app.morvet.core.shift.ReliefTrack.Stretch;
+import app.morvet.core.alert.ReliefTrack.Step;
+import app.morvet.core.alert.ReliefTrack.Stretch;
 import java.time.Instant;
 import java.util.List;
 import net.jqwik.api.Arbitraries;
@@ -33,7 +32,7 @@ class ReliefTrackTest {
 
     @Test
     void theWorstStandsUpAndWhatIsStillUpReachesToNow() {
-        var steps = ReliefTrack.of(
+        var steps = ReliefTrack.steps(
                 List.of(up(WARNING, -5, 20), up(CRITICAL, 10, 15), up(NOTICE, 40, null)), at(0), at(100), at(60));
         assertThat(steps)
                 .containsExactly(
@@ -45,7 +44,7 @@ class ReliefTrackTest {
 
     @Test
     void whatMeetsAndIsAsBadIsOneStep() {
-        assertThat(ReliefTrack.of(
+        assertThat(ReliefTrack.steps(
                         List.of(up(WARNING, 0, 10), up(WARNING, 5, 20), up(WARNING, 20, 30), up(NOTICE, 3, 7)),
                         at(0),
                         at(50),
@@ -55,7 +54,7 @@ class ReliefTrackTest {
 
     @Test
     void aTrackHasToEndAfterItBegins() {
-        assertThatThrownBy(() -> ReliefTrack.of(List.of(), at(1), at(1), at(0)))
+        assertThatThrownBy(() -> ReliefTrack.steps(List.of(), at(1), at(1), at(0)))
                 .hasMessage("a track begins before it ends");
     }
 
@@ -74,7 +73,7 @@ class ReliefTrackTest {
     @Property
     void atEachMomentItIsAsHighAsTheWorstThen(
             @ForAll("stretches") List<Stretch> stretches, @ForAll @IntRange(min = 1, max = 120) int now) {
-        var steps = ReliefTrack.of(stretches, at(0), at(100), at(now));
+        var steps = ReliefTrack.steps(stretches, at(0), at(100), at(now));
         for (int minute = 0; minute < 100; minute++) {
             var moment = at(minute).plusSeconds(30);
             var worst = moment.isAfter(at(now))

@@ -1,0 +1,48 @@
+package app.morvet.work.cases;
+
+import app.morvet.ground.base.Stamp;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** The SQL of cases that are parts of others, and of those that may be. */
+@Repository
+class JoinedCases {
+    private final JdbcClient jdbc;
+
+    JoinedCases(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /** Open cases that opened since an instant. */
+    List<WorkCase> openSince(Instant since) {
+        return jdbc.sql("select * from work_case where state <> 'SETTLED' and opened_at >= :since order by id")
+                .param("since", Stamp.of(since))
+                .query(CaseRows::workCase)
+                .list();
+    }
+
+    /** Open cases that opened between two instants, both of them included. */
+    List<WorkCase> openBetween(Instant from, Instant to) {
+        return openSince(from).stream()
+                .filter(one -> !one.openedAt().isAfter(to))
+                .toList();
+    }
+
+    void join(long id, long into) {
+        jdbc.sql("update work_case set joined_to = :into where id = :id")
+                .param("id", id)
+                .param("into", into)
+                .update();
+    }
+
+    /** The case of which one is a part. */
+    Optional<Long> whole(long id) {
+        return jdbc.sql("select joined_to from work_case where id = :id and joined_to is not null")
+                .param("id", id)
+                .query(Long.class)
+                .optional();
+    }
+}
