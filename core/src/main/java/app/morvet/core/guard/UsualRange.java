@@ -96,15 +96,17 @@ public record UsualRange(double middle, double spread, int weeks, Source source)
         for (int week = 1; week <= weeks; week++) if (sample.add(past, start.minusWeeks(week))) heard++;
         int robust = Math.min(weeks, ROBUST_WEEKS);
         if (heard >= robust && sample.size >= ENOUGH) return sample.range(heard, Source.SAME_HOUR);
+        // What comes now are dozens of hours; they are asked for at once.
+        var whole = past.between(start.minusWeeks(weeks).minusHours(1).toInstant(), hour);
         int beside = 0;
         for (int week = 1; week <= weeks; week++) {
-            boolean before = sample.add(past, start.minusWeeks(week).minusHours(1));
-            boolean after = sample.add(past, start.minusWeeks(week).plusHours(1));
+            boolean before = sample.add(whole, start.minusWeeks(week).minusHours(1));
+            boolean after = sample.add(whole, start.minusWeeks(week).plusHours(1));
             if (before || after) beside++;
         }
         if (Math.max(heard, beside) >= robust && sample.size >= ENOUGH) return sample.range(heard, Source.HOURS_BESIDE);
         int days = 0;
-        for (int day = 1; day < weeks * 7; day++) if (day % 7 != 0 && sample.add(past, start.minusDays(day))) days++;
+        for (int day = 1; day < weeks * 7; day++) if (day % 7 != 0 && sample.add(whole, start.minusDays(day))) days++;
         boolean known = Math.max(days, Math.max(heard, beside)) >= FEWEST_WEEKS && sample.size >= FEWEST;
         return known ? sample.range(heard, Source.ALL_DAYS) : null;
     }
