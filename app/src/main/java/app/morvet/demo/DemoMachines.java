@@ -4,6 +4,7 @@ import app.morvet.core.estate.Scope;
 import app.morvet.ground.access.IntakeKeys;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.estate.Groups;
+import app.morvet.views.links.LinksOut;
 import java.time.Duration;
 import java.util.Map;
 import java.util.Set;
@@ -20,12 +21,14 @@ class DemoMachines {
     private final Estate estate;
     private final Groups groups;
     private final IntakeKeys keys;
+    private final LinksOut links;
     private final DemoSettings demo;
 
-    DemoMachines(Estate estate, Groups groups, IntakeKeys keys, DemoSettings demo) {
+    DemoMachines(Estate estate, Groups groups, IntakeKeys keys, LinksOut links, DemoSettings demo) {
         this.estate = estate;
         this.groups = groups;
         this.keys = keys;
+        this.links = links;
         this.demo = demo;
     }
 
@@ -94,6 +97,10 @@ class DemoMachines {
         estate.needs("booking-settlement", "ledger-post");
         estate.needs("crew-hours-to-payroll", "payroll-gateway");
         estate.needs("fares-api", "fare-engine");
+        for (var kind : new String[] {"host", "service", "instance"})
+            links.set("kind", kind, "Panel of its machine", demo.desk() + "/machines?of={host}&from={from}&to={to}");
+        links.set(
+                "kind", Estate.INTERFACE, "Panel of the hub", demo.desk() + "/hub?of={component}&from={from}&to={to}");
         groups();
         feed("services", "Services");
         feed("hosts", "Hosts");

@@ -89,7 +89,7 @@ class DemoShifts {
         var remind = now.plus(Duration.ofMinutes(22)).truncatedTo(ChronoUnit.MINUTES);
         shifts.noted(
                 by.id(),
-                "Look whether settling bookings has come to its end; if not, call Finance Systems.",
+                "Look whether settle-bookings has come to its end; if not, call Finance Systems. @lead knows what was agreed with them.",
                 remind,
                 noted);
     }

@@ -12,7 +12,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.springframework.dao.DuplicateKeyException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -53,24 +52,30 @@ public class LinksOut {
     /** @throws IllegalArgumentException where it cannot be; says why */
     @Transactional
     public void add(String about, String subject, String name, String template, Person by) {
+        set(about, subject, name, template);
+        audit.record(by, "link made", about + " " + subject.strip(), null, name.strip() + ": " + template.strip());
+    }
+
+    /** The same as it is set up, by nobody. */
+    @Transactional
+    public void set(String about, String subject, String name, String template) {
         var of = subject.strip();
         check(about, of);
         if (name.isBlank() || name.strip().length() > 80)
             throw new IllegalArgumentException("A link has a name of up to 80 characters.");
         var checked = new LinkTemplate(template);
-        try {
-            jdbc.sql(
-                            "insert into link_out (about, subject, name, template) values (:about, :subject, :name, :template)")
-                    .param("about", about)
-                    .param("subject", of)
-                    .param("name", name.strip())
-                    .param("template", checked.text())
-                    .update();
-        } catch (DuplicateKeyException there) {
+        int kept = jdbc.sql(
+                        """
+                        insert into link_out (about, subject, name, template) values (:about, :subject, :name, :template)
+                        on conflict do nothing""")
+                .param("about", about)
+                .param("subject", of)
+                .param("name", name.strip())
+                .param("template", checked.text())
+                .update();
+        if (kept == 0)
             throw new IllegalArgumentException(
                     "There is a link \"%s\" of %s %s already.".formatted(name.strip(), about, of));
-        }
-        audit.record(by, "link made", about + " " + of, null, name.strip() + ": " + checked.text());
     }
 
     private void check(String about, String of) {

@@ -108,17 +108,19 @@ class SeenBefore implements DossierPart {
     private List<Found> find(WorkCase shown) {
         return jdbc.sql(
                         """
-                        with like_it as (select distinct case_id from case_alert where alert_id = any(:alike::bigint[]))
+                        with like_it as (select distinct case_id as id from case_alert where alert_id = any(:alike::bigint[])),
+                        own as (select id from work_case where component_id = :component and state = 'SETTLED'
+                                 order by settled_at desc limit :most)
                         select w.id, w.headline, w.opened_at, w.settled_at, w.settle_reason, last.person_id, coalesce(note.words, '') as note,
-                               case when l.case_id is not null and w.component_id = :component then 0
-                                    when l.case_id is not null then 1 else 2 end as alike
-                          from work_case w left join like_it l on l.case_id = w.id
+                               case when l.id is not null and w.component_id = :component then 0
+                                    when l.id is not null then 1 else 2 end as alike
+                          from (select id from like_it union select id from own) c
+                          join work_case w on w.id = c.id left join like_it l on l.id = c.id
                           left join lateral (select person_id from case_entry e
                               where e.case_id = w.id and person_id is not null order by at desc, id desc limit 1) last on true
                           left join lateral (select words from case_entry e
                               where e.case_id = w.id and kind = 'note' order by at desc, id desc limit 1) note on true
                          where w.state = 'SETTLED' and w.joined_to is null and w.id <> :id and w.settled_at >= :since
-                           and (l.case_id is not null or w.component_id = :component)
                          order by alike, w.settled_at desc limit :most""")
                 .param("id", shown.id())
                 .param("alike", alike(shown).toArray(Long[]::new))
