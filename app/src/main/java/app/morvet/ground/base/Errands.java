@@ -1,6 +1,7 @@
 package app.morvet.ground.base;
 
 import com.github.kagkarlsson.scheduler.SchedulerClient;
+import com.github.kagkarlsson.scheduler.exceptions.ExecutionException;
 import com.github.kagkarlsson.scheduler.exceptions.TaskInstanceCurrentlyExecutingException;
 import com.github.kagkarlsson.scheduler.exceptions.TaskInstanceNotFoundException;
 import com.github.kagkarlsson.scheduler.task.TaskInstance;
@@ -35,7 +36,8 @@ public class Errands {
             client.reschedule(TaskInstanceId.of(errand, id), at);
         } catch (TaskInstanceCurrentlyExecutingException atIt) {
             log.debug("{} {} is being run", errand, id);
-        } catch (TaskInstanceNotFoundException doneMeanwhile) {
+        } catch (TaskInstanceNotFoundException | ExecutionException meanwhile) {
+            // It was done, or begun, between the look and the touch.
             client.scheduleIfNotExists(new TaskInstance<Void>(errand, id), at);
         }
     }
