@@ -36,10 +36,13 @@ function morph(part, fresh) {
   document.dispatchEvent(new CustomEvent("fresh", { detail: now }));
 }
 
-/** What is shown is what the reader acts on. A form that is open was begun on what was shown then, and keeps that. */
+/**
+ * What is shown is what the reader acts on. A form that is open was begun on what was shown then, and keeps that. The parts of a dossier are
+ * fetched each by itself: one that comes late tells of an older version, which is not gone back to.
+ */
 function seen(version) {
   for (const field of document.querySelectorAll("#dossier input[name=version]")) {
-    if (!field.closest(".panel:not([hidden])")) field.value = version;
+    if (!field.closest(".panel:not([hidden])") && Number(version) > Number(field.value)) field.value = version;
   }
 }
 
