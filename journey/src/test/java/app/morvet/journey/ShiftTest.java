@@ -274,6 +274,8 @@ class ShiftTest extends InAHouse {
             lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Send the test"))
                     .click();
             assertThat(lead.locator("#nowline")).containsText("text message failing since");
+            // The next try, and then the next way, come after a while.
+            house.later(Duration.ofMinutes(2));
             // By mail it gets through.
             lead.navigate("/callouts?words=Test+of");
             lead.locator("#callout-rows summary")
