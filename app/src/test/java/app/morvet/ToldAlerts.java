@@ -12,8 +12,10 @@ import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.LimitGuard;
 import app.morvet.core.guard.Limits;
+import app.morvet.core.guard.Side;
 import app.morvet.core.guard.StateGuard;
 import app.morvet.core.guard.Terms;
+import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
 import app.morvet.core.readings.Sort;
@@ -25,6 +27,7 @@ import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.WorkCase;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -106,6 +109,24 @@ public abstract class ToldAlerts extends MorvetTest {
                         null,
                         StateGuard.Condition.in(Duration.ofMinutes(2), "stopped"),
                         Terms.clearing(0.5, Duration.ZERO)),
+                "");
+    }
+
+    /** One that foretells when heat will be above 95. */
+    protected long trendGuard(String name) {
+        setUpOnce();
+        return guards.set(
+                name + " " + NUMBER.incrementAndGet(),
+                false,
+                Watch.of("heat"),
+                new TrendGuard(
+                        95,
+                        Side.ABOVE,
+                        Duration.ofDays(3),
+                        true,
+                        ZoneId.of("UTC"),
+                        Limits.below(48, 8),
+                        Terms.clearing(0.8, Duration.ofHours(1))),
                 "");
     }
 

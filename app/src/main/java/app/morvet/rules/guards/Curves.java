@@ -262,8 +262,8 @@ public class Curves {
             var usual = learned.get(hour);
             at.add(drawn.times()[i] / 1e6);
             values.add(drawn.values()[i]);
-            low.add(usual == null ? null : usual.middle() - width * usual.spread());
-            high.add(usual == null ? null : usual.middle() + width * usual.spread());
+            low.add(usual == null ? null : usual.edge(width));
+            high.add(usual == null ? null : usual.edge(-width));
         }
         return new Curve(
                 at,

@@ -79,9 +79,7 @@ public class LimitsOver {
         double width = guard.limits().mildest().low();
         return hours.stream()
                 .map(hour -> UsualRange.learn(past, hour, guard.weeks(), guard.zone()))
-                .<@Nullable Usual>map(usual -> usual == null
-                        ? null
-                        : new Usual(usual.middle() - width * usual.spread(), usual.middle() + width * usual.spread()))
+                .<@Nullable Usual>map(usual -> usual == null ? null : new Usual(usual.edge(width), usual.edge(-width)))
                 .toList();
     }
 }

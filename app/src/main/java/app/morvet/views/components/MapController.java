@@ -194,13 +194,13 @@ class MapController {
                         .toList());
     }
 
-    private static Hurt hurt(Optional<Estate.Application> application, List<Estate.Component> some) {
+    private static Hurt hurt(Optional<Estate.Application> whose, List<Estate.Component> some) {
         var names = some.stream().limit(NAMED).map(Estate.Component::name).toList();
         var rest = some.size() - names.size();
         return new Hurt(
-                application.map(Estate.Application::name).orElse("Not assigned"),
-                application.map(it -> it.tier().number()).orElse(9),
-                application.map(Estate.Application::environment).orElse(""),
+                whose.map(Estate.Application::name).orElse("Not assigned"),
+                whose.map(it -> it.tier().number()).orElse(9),
+                whose.map(Estate.Application::environment).orElse(""),
                 some.size(),
                 String.join(", ", names) + (rest > 0 ? " and " + rest + " more" : ""));
     }

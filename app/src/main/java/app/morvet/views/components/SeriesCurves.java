@@ -94,23 +94,9 @@ class SeriesCurves {
     /** Failed messages are counted where they are kept. */
     private Outline failed(Series one, Instant from, Instant to, int stretches) {
         var length = Duration.between(from, to).dividedBy(stretches);
-        var counts = messages.counts(MessageScope.of(one.component()), from, to, length);
-        double minutes = length.toMillis() / 60_000.0;
-        int size = Math.min(stretches, counts.length);
-        var at = new long[size];
-        var mean = new double[size];
-        for (int i = 0; i < size; i++) {
-            at[i] = Micros.of(from.plus(length.multipliedBy(i)).plus(length.dividedBy(2)));
-            mean[i] = counts[i] / minutes;
-        }
-        long all = Arrays.stream(counts).sum();
-        var figures = new Outline.Figures(
-                (int) Math.min(Integer.MAX_VALUE, all),
-                Arrays.stream(mean).min().orElse(0),
-                all / (Duration.between(from, to).toMillis() / 60_000.0),
-                Arrays.stream(mean).max().orElse(0),
-                size == 0 ? 0 : mean[size - 1]);
-        return new Outline(at, mean, mean, mean, figures);
+        var counts = messages.counts(
+                MessageScope.of(one.component()), from, from.plus(length.multipliedBy(stretches)), length);
+        return Outline.ofCounts(counts, from, from.plus(length.multipliedBy(counts.length)));
     }
 
     Drawn of(Series one, Axis axis, boolean weekBefore) {

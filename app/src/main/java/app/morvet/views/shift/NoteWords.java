@@ -5,6 +5,7 @@ import app.morvet.ground.access.People;
 import app.morvet.ground.estate.Estate;
 import app.morvet.work.cases.CaseBook;
 import java.util.List;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
@@ -24,10 +25,15 @@ class NoteWords {
         this.people = people;
     }
 
-    List<Piece> pieces(String words) {
+    /** Reads notes; who is there is asked for once. */
+    Function<String, List<Piece>> reader() {
         var logins = people.all().stream().map(one -> one.login()).collect(Collectors.toSet());
         var known = new Mentions.Known(id -> cases.find(id).isPresent(), logins::contains, key -> estate.byKey(key)
                 .isPresent());
+        return words -> pieces(words, known);
+    }
+
+    private static List<Piece> pieces(String words, Mentions.Known known) {
         return Mentions.in(words, known).stream()
                 .map(one -> switch (one.kind()) {
                     case TEXT -> new Piece(one.words(), "", false);

@@ -103,6 +103,7 @@ class ShiftLogController {
 
     /** @param until the line that is asked for: the log of its day up to it */
     private void fill(String asked, String words, @Nullable Instant until, Model model) {
+        var pieces = noteWords.reader();
         var now = times.now();
         var today = LocalDate.ofInstant(now, times.zone());
         var day = until == null ? day(asked, today) : LocalDate.ofInstant(until, times.zone());
@@ -132,7 +133,7 @@ class ShiftLogController {
                                 one.kind(),
                                 one.words(),
                                 one.link(),
-                                one.kind().equals("note") ? noteWords.pieces(one.words()) : List.of(),
+                                one.kind().equals("note") ? pieces.apply(one.words()) : List.of(),
                                 one.at().toString(),
                                 until != null && !one.at().isBefore(until.minusMillis(1))))
                         .toList());
@@ -143,7 +144,7 @@ class ShiftLogController {
                                 one.id(),
                                 times.of(one.remind()),
                                 one.who(),
-                                noteWords.pieces(one.words()),
+                                pieces.apply(one.words()),
                                 one.remind() != null && !one.remind().isAfter(now)))
                         .toList());
     }

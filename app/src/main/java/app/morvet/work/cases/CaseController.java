@@ -133,7 +133,7 @@ class CaseController {
         model.addAttribute("ofApplication", application);
         var key = application == null ? "" : application.key();
         model.addAttribute("of", key);
-        var order = CaseViews.Order.of(asked.order());
+        var order = CaseOrder.of(asked.order());
         model.addAttribute("order", order.key());
         if (show == CaseViews.Show.SETTLED) {
             var place = before.split("-", 2);

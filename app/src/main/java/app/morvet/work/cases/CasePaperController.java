@@ -57,7 +57,7 @@ class CasePaperController {
                 .orElse(null);
         var rows = which == CaseViews.Show.SETTLED
                 ? views.rows(views.settled(Instant.parse("9999-01-01T00:00:00Z"), Long.MAX_VALUE, MOST_SETTLED))
-                : views.open(which, reader, only, application, CaseViews.Order.of(order));
+                : views.open(which, reader, only, application, CaseOrder.of(order));
         var text = new StringBuilder();
         try (var csv = new Csv(text)) {
             csv.line(

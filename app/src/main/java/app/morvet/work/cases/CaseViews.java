@@ -172,32 +172,12 @@ public class CaseViews {
         this.dossierParts = dossierParts;
     }
 
-    /** In what order open cases stand, by the name that stands in the address. */
-    public enum Order {
-        URGENT(Comparator.comparing(Row::urgency).reversed().thenComparing(Row::id)),
-        NEWEST(Comparator.comparing(Row::id).reversed());
-
-        private final Comparator<Row> by;
-
-        Order(Comparator<Row> by) {
-            this.by = by;
-        }
-
-        public String key() {
-            return name().toLowerCase(java.util.Locale.ROOT);
-        }
-
-        static Order of(String key) {
-            return key.equals(NEWEST.key()) ? NEWEST : URGENT;
-        }
-    }
-
     /** Open cases as a list wants them, the most urgent first, then the oldest. */
     public List<Row> open(Show show, Person reader, @Nullable Severity only, String application) {
-        return open(show, reader, only, application, Order.URGENT);
+        return open(show, reader, only, application, CaseOrder.URGENT);
     }
 
-    List<Row> open(Show show, Person reader, @Nullable Severity only, String application, Order order) {
+    List<Row> open(Show show, Person reader, @Nullable Severity only, String application, CaseOrder order) {
         var now = times.now();
         var names = names();
         var touched = caseAlerts.touchedByOpen();
@@ -211,7 +191,7 @@ public class CaseViews {
                 .filter(one -> only == null || (one.severity() == only && one.overSince() == null))
                 .filter(one -> application.isEmpty() || isOf(application, one))
                 .map(one -> row(one, now, names, touched.getOrDefault(one.id(), Set.of())))
-                .sorted(order.by)
+                .sorted(order.by())
                 .toList();
     }
 

@@ -10,11 +10,6 @@ import app.morvet.alerting.windows.StoredWindow;
 import app.morvet.alerting.windows.Windows;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.core.estate.Scope;
-import app.morvet.core.guard.Limits;
-import app.morvet.core.guard.Side;
-import app.morvet.core.guard.Terms;
-import app.morvet.core.guard.TrendGuard;
-import app.morvet.core.guard.Watch;
 import app.morvet.core.windows.MaintenanceWindow;
 import app.morvet.core.windows.Plan;
 import java.time.Duration;
@@ -338,19 +333,7 @@ class ShiftPagesTest extends ToldAlerts {
     /** A forecast says in how many hours it crosses; what tells how many days it has left runs out then. */
     @Test
     void whatIsForetoldAndWhatRunsOutIsAmongWhatIsComing() throws Exception {
-        var foretold = guards.set(
-                "Fills " + host.key(),
-                false,
-                Watch.of("heat"),
-                new TrendGuard(
-                        95,
-                        Side.ABOVE,
-                        Duration.ofDays(3),
-                        true,
-                        ZoneId.of("UTC"),
-                        Limits.below(48, 8),
-                        Terms.clearing(0.8, Duration.ofHours(1))),
-                "");
+        var foretold = trendGuard("Fills");
         raised(foretold, host, minute, WARNING, 3);
         tell("# TYPE certificate_days_left gauge\ncertificate_days_left{component=\"%s\"} 0.2 %d\n"
                 .formatted(host.key(), Instant.now().toEpochMilli()));

@@ -8,14 +8,7 @@ import app.morvet.ToldAlerts;
 import app.morvet.core.alert.Transition;
 import app.morvet.core.alert.Trouble;
 import app.morvet.core.batch.RunTrouble;
-import app.morvet.core.guard.Limits;
-import app.morvet.core.guard.Side;
-import app.morvet.core.guard.Terms;
-import app.morvet.core.guard.TrendGuard;
-import app.morvet.core.guard.Watch;
 import app.morvet.sources.vendors.Vendors;
-import java.time.Duration;
-import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -151,19 +144,7 @@ class ExplanationsTest extends ToldAlerts {
         var subject = subject();
         var disk = component("host");
         estate.needs(subject.key(), disk.key());
-        long foretold = guards.set(
-                "Filling " + disk.key(),
-                false,
-                Watch.of("heat"),
-                new TrendGuard(
-                        95,
-                        Side.ABOVE,
-                        Duration.ofDays(3),
-                        true,
-                        ZoneId.of("UTC"),
-                        Limits.below(48, 8),
-                        Terms.clearing(0.8, Duration.ofHours(1))),
-                "");
+        long foretold = trendGuard("Foretold");
         raised(foretold, disk, 0, WARNING, 40);
         assertThat(why(subject, "host")).isEmpty();
         raised(guard("Hot"), disk, 1, WARNING, 3);

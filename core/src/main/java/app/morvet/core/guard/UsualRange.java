@@ -111,6 +111,11 @@ public record UsualRange(double middle, double spread, int weeks, Source source)
         return known ? sample.range(heard, Source.ALL_DAYS) : null;
     }
 
+    /** The edge of what is usual that lies so many spreads below the middle or, negative, above it. */
+    public double edge(double spreads) {
+        return middle - spreads * spread;
+    }
+
     /** How many spreads a value lies off on the bad side; negative on the other. */
     public double off(double value, Side side) {
         double off = (value - middle) / spread;

@@ -22,7 +22,7 @@ public record Outline(long[] at, double[] least, double[] mean, double[] greates
     /**
      * Of a whole span; all NaN where nothing was heard.
      *
-     * @param count how many values it is made of
+     * @param count how many values it is made of; of counts how many there were
      */
     public record Figures(int count, double least, double mean, double greatest, double last) {
         static final Figures NONE = new Figures(0, Double.NaN, Double.NaN, Double.NaN, Double.NaN);
@@ -39,8 +39,7 @@ public record Outline(long[] at, double[] least, double[] mean, double[] greates
         var span = values.between(from, to);
         long start = Micros.of(from);
         double length = (double) (Micros.of(to) - start) / stretches;
-        var at = new long[stretches];
-        for (int i = 0; i < stretches; i++) at[i] = start + (long) ((i + 0.5) * length);
+        var at = middles(start, length, stretches);
         return sort == Sort.COUNT
                 ? counted(span, at, start, length, Duration.between(from, to))
                 : folded(span, at, start, length);
@@ -80,23 +79,46 @@ public record Outline(long[] at, double[] least, double[] mean, double[] greates
         return new Outline(at, least, mean, greatest, figures);
     }
 
-    /** Nothing heard means that nothing happened, so each stretch has a value. */
     private static Outline counted(Readings span, long[] at, long start, double length, Duration whole) {
-        var mean = new double[at.length];
-        double all = 0;
-        for (int i = 0; i < span.size(); i++) {
-            int stretch = (int) Math.min(at.length - 1, (span.times()[i] - start) / length);
-            mean[stretch] += span.values()[i] * MINUTE / length;
-            all += span.values()[i];
-        }
-        double minutes = whole.toMillis() / 60_000.0;
+        var counts = new double[at.length];
+        for (int i = 0; i < span.size(); i++)
+            counts[(int) Math.min(at.length - 1, (span.times()[i] - start) / length)] += span.values()[i];
+        return counted(counts, at, length, whole);
+    }
+
+    /**
+     * Of what was counted elsewhere.
+     *
+     * @param counts how many there were in each of as many equal stretches, at least one
+     * @throws IllegalArgumentException where the span is empty
+     */
+    public static Outline ofCounts(long[] counts, Instant from, Instant to) {
+        if (!from.isBefore(to)) throw new IllegalArgumentException("a span begins before it ends");
+        double length = (double) (Micros.of(to) - Micros.of(from)) / counts.length;
+        return counted(
+                Arrays.stream(counts).asDoubleStream().toArray(),
+                middles(Micros.of(from), length, counts.length),
+                length,
+                Duration.between(from, to));
+    }
+
+    private static long[] middles(long start, double length, int stretches) {
+        var at = new long[stretches];
+        for (int i = 0; i < stretches; i++) at[i] = start + (long) ((i + 0.5) * length);
+        return at;
+    }
+
+    /** Nothing heard means that nothing happened, so each stretch has a value. */
+    private static Outline counted(double[] counts, long[] at, double length, Duration whole) {
+        var rates = Arrays.stream(counts).map(one -> one * MINUTE / length).toArray();
+        double all = Arrays.stream(counts).sum();
         var figures = new Figures(
-                span.size(),
-                Arrays.stream(mean).min().orElse(0),
-                all / minutes,
-                Arrays.stream(mean).max().orElse(0),
-                mean[mean.length - 1]);
-        return new Outline(at, mean, mean, mean, figures);
+                (int) Math.min(Integer.MAX_VALUE, all),
+                Arrays.stream(rates).min().orElse(0),
+                all * 60_000 / whole.toMillis(),
+                Arrays.stream(rates).max().orElse(0),
+                rates[rates.length - 1]);
+        return new Outline(at, rates, rates, rates, figures);
     }
 
     /** What a counter grew a minute, at the end of each time between two readings. */

@@ -69,6 +69,15 @@ class OutlineTest {
     }
 
     @Test
+    void whatWasCountedElsewhereIsTheSame() {
+        var counted = Outline.of(readings(10, 3, 20, 7, 590, 5), Sort.COUNT, FROM, TO, 5);
+        var outline = Outline.ofCounts(new long[] {10, 0, 0, 0, 5}, FROM, TO);
+        assertThat(outline.mean()).containsExactly(counted.mean());
+        assertThat(outline.at()).containsExactly(counted.at());
+        assertThat(outline.figures()).isEqualTo(counted.figures()).isEqualTo(new Outline.Figures(15, 0, 1.5, 5, 2.5));
+    }
+
+    @Test
     void noReadingIsLostNorCountedTwiceHoweverFineTheStretches() {
         var random = new Random(7);
         var pairs = new double[2000];
