@@ -101,10 +101,6 @@ function watchPointer() {
     const link = event.target.closest?.(".time-track [data-link]")?.dataset.link;
     if (link && Date.now() - dragged > JUST) window.location.assign(link);
   });
-  document.addEventListener("dblclick", (event) => {
-    const picture = event.target.closest?.(".time");
-    if (picture && event.target.closest(".time-lanes svg")) press(picture, "whole");
-  });
   document.addEventListener("wheel", (event) => {
     const picture = event.ctrlKey ? event.target.closest?.(".time") : null;
     if (!picture || !event.target.closest(".time-lanes")) return;

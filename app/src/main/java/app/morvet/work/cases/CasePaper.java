@@ -58,7 +58,6 @@ class CasePaper {
         dossier.facts().forEach(it -> facts.add(it.name() + ": " + it.words()));
         facts.add("Open since: " + dossier.opened());
         if (!dossier.overSince().isEmpty()) facts.add("Over since: " + dossier.overSince());
-        if (dossier.failures() > 0) facts.add("Failed messages: %,d".formatted(dossier.failures()));
         return new Paper(
                 row.headline(),
                 standing,

@@ -6,6 +6,7 @@ import static app.morvet.ground.page.PdfPen.RULE;
 import static app.morvet.ground.page.PdfPen.SOFT;
 import static app.morvet.ground.page.PdfPen.WIDTH;
 
+import app.morvet.core.guard.Numbers;
 import app.morvet.ground.page.Curve;
 import app.morvet.ground.page.PdfPen;
 import app.morvet.ground.tracks.TimePictures;
@@ -13,8 +14,13 @@ import java.awt.Color;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Stream;
@@ -29,6 +35,7 @@ class CasePdf {
     private static final float LANE = 13;
     private static final float CURVE = 90;
     private static final int TOGETHER = 20;
+    private static final DateTimeFormatter AT = DateTimeFormatter.ofPattern("d MMM HH:mm", Locale.ENGLISH);
     private static final Map<String, Color> MARKS = Map.of(
             "critical", new Color(0xA3, 0x12, 0x3A),
             "warning", new Color(0xA8, 0x62, 0x00),
@@ -103,7 +110,7 @@ class CasePdf {
         if (values.isEmpty()) return;
         pen.room(CURVE + 40);
         pen.down(8);
-        pen.text(curve.name() + (curve.unit().isEmpty() ? "" : ", " + curve.unit()), 8, SOFT);
+        pen.text(caption(curve, values), 8, SOFT);
         pen.down(4);
         var all = Stream.of(values, curve.warning(), curve.critical())
                 .flatMap(List::stream)
@@ -130,6 +137,21 @@ class CasePdf {
         }
         pen.path(INK, 0.9f, points);
         pen.down(CURVE + 6);
+    }
+
+    /** {@code failed in 1 min, 98 at most; 18 Mar 02:06 to 18 Mar 04:45}. */
+    private static String caption(Curve curve, List<Double> values) {
+        var most = values.stream().max(Comparator.naturalOrder()).orElseThrow();
+        return "%s, %s at most; %s to %s"
+                .formatted(
+                        curve.name(),
+                        Numbers.with(Numbers.rounded(most), curve.unit()),
+                        at(curve, curve.times().getFirst()),
+                        at(curve, curve.times().getLast()));
+    }
+
+    private static String at(Curve curve, double seconds) {
+        return AT.format(Instant.ofEpochMilli(Math.round(seconds * 1000)).atZone(ZoneId.of(curve.zone())));
     }
 
     private static void level(PdfPen pen, Color colour, double at) throws IOException {

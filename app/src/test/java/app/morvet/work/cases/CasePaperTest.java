@@ -5,6 +5,7 @@ import static app.morvet.core.alert.Severity.WARNING;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.ToldAlerts;
+import java.time.Duration;
 import org.apache.pdfbox.Loader;
 import org.apache.pdfbox.text.PDFTextStripper;
 import org.junit.jupiter.api.Test;
@@ -61,6 +62,21 @@ class CasePaperTest extends ToldAlerts {
             assertThat(document.getDocumentInformation().getTitle())
                     .isEqualTo(theCase(host).headline());
         }
+    }
+
+    /** A curve says what it is of, how far it went, and when. */
+    @Test
+    void theCurvesOfThePdfHaveTheirFigures() throws Exception {
+        var subject = subject();
+        guard(subject, Duration.ofMinutes(30));
+        fail(subject, 7);
+        eventually(() -> assertThat(casesOf(subject)).isNotEmpty());
+        eventually(() -> {
+            try (var document = Loader.loadPDF(pdf.of(paper.of(theCase(subject))))) {
+                assertThat(new PDFTextStripper().getText(document))
+                        .containsPattern("failed over the last 30 min, 7 at most; \\d+ \\w{3} \\d\\d:\\d\\d to ");
+            }
+        });
     }
 
     @Test
