@@ -28,8 +28,6 @@ import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import org.springframework.transaction.support.TransactionSynchronization;
-import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /**
  * All maintenance windows, in memory, since whatever is raised asks for them; as people make, change and end them. Who may do what
@@ -111,7 +109,7 @@ public class Windows {
     /** Holidays are theirs. */
     @EventListener
     void on(JobBook.JobsChanged changed) {
-        afterCommit(book::forget);
+        book.forget();
     }
 
     private Book read() {
@@ -370,22 +368,11 @@ public class Windows {
 
     /** @param overJobs whether starts of jobs inside are to be reckoned anew */
     private void changed(boolean overJobs) {
+        book.forget();
         notices.tell(CHANGED);
         live.changed(TOPIC);
         events.publishEvent(new WindowsChanged());
         if (overJobs) events.publishEvent(new JobBook.JobsChanged());
-        afterCommit(book::forget);
-    }
-
-    private static void afterCommit(Runnable then) {
-        if (!TransactionSynchronizationManager.isSynchronizationActive()) then.run();
-        else
-            TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
-                @Override
-                public void afterCommit() {
-                    then.run();
-                }
-            });
     }
 
     static Instant later(Instant one, Instant other) {

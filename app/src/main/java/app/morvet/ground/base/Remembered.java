@@ -4,10 +4,16 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
+import org.springframework.core.Ordered;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /**
  * What is read from the store now and then and asked for all the time. What was being read while it was forgotten is given to
  * whoever asked, and not remembered: it may have been read before the change that made it old.
+ *
+ * <p>A transaction that forgets it has changed it: until its end it reads what it sees itself, which no other is given, and
+ * nothing that others read meanwhile is given to it. At its end all forget it, before whoever looks again then.
  */
 public final class Remembered<T> {
     private final Supplier<T> read;
@@ -22,6 +28,8 @@ public final class Remembered<T> {
     }
 
     public T get() {
+        var changing = changing();
+        if (changing != null) return changing.get();
         var kept = value;
         if (kept != null && fresh.test(kept)) return kept;
         long before = forgotten.get();
@@ -32,8 +40,60 @@ public final class Remembered<T> {
         return kept;
     }
 
-    public synchronized void forget() {
+    public void forget() {
+        if (!TransactionSynchronizationManager.isActualTransactionActive()
+                || !TransactionSynchronizationManager.isSynchronizationActive()) {
+            forgetForAll();
+            return;
+        }
+        var changing = changing();
+        if (changing == null) {
+            changing = new Changing();
+            TransactionSynchronizationManager.bindResource(this, changing);
+            TransactionSynchronizationManager.registerSynchronization(changing);
+        }
+        changing.own = null;
+    }
+
+    private synchronized void forgetForAll() {
         forgotten.incrementAndGet();
         value = null;
+    }
+
+    @SuppressWarnings("unchecked")
+    private @Nullable Changing changing() {
+        return (Changing) TransactionSynchronizationManager.getResource(this);
+    }
+
+    /** What the transaction sees that has changed it; one that is begun within it does not. */
+    private final class Changing implements TransactionSynchronization {
+        private @Nullable T own;
+
+        private T get() {
+            var kept = own;
+            if (kept == null || !fresh.test(kept)) own = kept = read.get();
+            return kept;
+        }
+
+        @Override
+        public int getOrder() {
+            return Ordered.HIGHEST_PRECEDENCE;
+        }
+
+        @Override
+        public void suspend() {
+            TransactionSynchronizationManager.unbindResource(Remembered.this);
+        }
+
+        @Override
+        public void resume() {
+            TransactionSynchronizationManager.bindResource(Remembered.this, this);
+        }
+
+        @Override
+        public void afterCompletion(int status) {
+            TransactionSynchronizationManager.unbindResourceIfPossible(Remembered.this);
+            forgetForAll();
+        }
     }
 }

@@ -17,13 +17,9 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
-import org.springframework.core.Ordered;
-import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
-import org.springframework.transaction.event.TransactionPhase;
-import org.springframework.transaction.event.TransactionalEventListener;
 
 /**
  * What is watched and whose it is. Small and asked for all the time, so a snapshot of it is kept, and made anew at every
@@ -389,13 +385,6 @@ public class Estate {
 
     public void fetchWorks(long feed) {
         store.fetchWorks(feed);
-    }
-
-    /** Somebody else may have looked before what was changed could be seen. Before all who then look again. */
-    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMPLETION)
-    @Order(Ordered.HIGHEST_PRECEDENCE)
-    void on(EstateChanged seen) {
-        snapshot.forget();
     }
 
     void changed() {

@@ -28,8 +28,6 @@ import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import org.springframework.transaction.event.TransactionPhase;
-import org.springframework.transaction.event.TransactionalEventListener;
 
 /**
  * What is agreed about every job. A snapshot is kept, since it is asked for all the time, and made anew at every change here
@@ -320,14 +318,9 @@ public class JobBook {
         changed();
     }
 
-    /** Somebody else may have looked before what was changed could be seen. */
-    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMPLETION)
-    void on(JobsChanged seen) {
-        snapshot.forget();
-    }
-
     @EventListener
-    void tell(JobsChanged changed) {
+    void on(JobsChanged changed) {
+        snapshot.forget();
         notices.tell(CHANGED);
     }
 

@@ -22,8 +22,6 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
-import org.springframework.transaction.support.TransactionSynchronization;
-import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /** Who is told of what: the rules in their order, the last of which takes every critical case that no other did. */
 @Service
@@ -206,11 +204,6 @@ public class CallOutRules {
     private void changed() {
         notices.tell(CHANGED);
         live.changed(TOPIC);
-        TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
-            @Override
-            public void afterCompletion(int status) {
-                known.forget();
-            }
-        });
+        known.forget();
     }
 }
