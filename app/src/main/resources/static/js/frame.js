@@ -25,6 +25,15 @@ function paper() {
   });
 }
 
+/** What is moved sideways since it is wider than the screen, and has nothing in it that a key could reach, is reached itself. */
+function reachable() {
+  for (const box of document.querySelectorAll("main :has(> table)")) {
+    const wide = box.scrollWidth > box.clientWidth && getComputedStyle(box).overflowX !== "visible";
+    if (wide && !box.querySelector("a, button, input, select, textarea, summary")) box.tabIndex = 0;
+    else if (box.tabIndex === 0) box.removeAttribute("tabindex");
+  }
+}
+
 export function notice(id) {
   document.getElementById(id)?.removeAttribute("hidden");
 }
@@ -32,6 +41,9 @@ export function notice(id) {
 export function startFrame() {
   tick();
   paper();
+  reachable();
+  addEventListener("resize", reachable);
+  document.addEventListener("htmx:afterSettle", reachable);
   document.body.addEventListener("htmx:configRequest", (event) => {
     const token = cookie("XSRF-TOKEN");
     if (token) event.detail.headers["X-XSRF-TOKEN"] = decodeURIComponent(token);

@@ -57,12 +57,14 @@ class DemoShifts {
     }
 
     void make(Instant now) {
-        plans.set(new ShiftPlan(
-                List.of(
-                        new ShiftPlan.Named("early shift", FROM.get(0)),
-                        new ShiftPlan.Named("late shift", FROM.get(1)),
-                        new ShiftPlan.Named("night shift", FROM.get(2))),
-                settings.zone()));
+        plans.set(
+                new ShiftPlan(
+                        List.of(
+                                new ShiftPlan.Named("early shift", FROM.get(0)),
+                                new ShiftPlan.Named("late shift", FROM.get(1)),
+                                new ShiftPlan.Named("night shift", FROM.get(2))),
+                        settings.zone()),
+                null);
         var zone = settings.zone();
         var first = LocalDate.ofInstant(now, zone).minusDays(DAYS);
         Instant last = null;

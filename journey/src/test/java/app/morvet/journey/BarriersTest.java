@@ -7,21 +7,44 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.ViewportSize;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
 /** Every sort of page is open to people who cannot see or point, on both papers. */
 class BarriersTest extends InAHouse {
+    private static final List<ViewportSize> SIZES =
+            List.of(new ViewportSize(1280, 800), new ViewportSize(1920, 1080), new ViewportSize(390, 844));
+
     private final List<String> wrong = new ArrayList<>();
+    private int looked;
 
     private void look(Page page, String path) {
         page.navigate(path);
         look(page);
     }
 
+    /** As wide as a desk's screen, one on a wall, and a telephone; in turn, for all pages on all would take long. */
     private void look(Page page) {
-        Pages.barriers(page).forEach(one -> wrong.add(page.url() + " " + one));
+        looked++;
+        lookAt(page, looked % SIZES.size());
+        page.setViewportSize(SIZES.getFirst().width, SIZES.getFirst().height);
+    }
+
+    private void lookOnAll(Page page, String path) {
+        page.navigate(path);
+        for (int size = 0; size < SIZES.size(); size++) lookAt(page, size);
+        page.setViewportSize(SIZES.getFirst().width, SIZES.getFirst().height);
+    }
+
+    private void lookAt(Page page, int which) {
+        var size = SIZES.get(which);
+        page.setViewportSize(size.width, size.height);
+        var where = page.url() + " " + size.width + " wide: ";
+        Pages.barriers(page).forEach(one -> wrong.add(where + one));
+        var wider = page.evaluate("() => document.documentElement.scrollWidth - document.documentElement.clientWidth");
+        if (!wider.equals(0)) wrong.add(where + "it is wider than the screen by " + wider);
     }
 
     /** Where a link of a list leads, by words that stand in it. */
@@ -47,7 +70,9 @@ class BarriersTest extends InAHouse {
                     .click();
             look(page);
             look(page, first + "/handoff");
-            look(page, "/shift");
+            lookOnAll(page, first);
+            lookOnAll(page, "/shift");
+            lookOnAll(page, "/estate/components/quay-03");
         }
         var page = pages.logIn("admin");
         List.of(

@@ -10,10 +10,12 @@ import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 
 /** Debian's Chromium, and people who are logged in. What goes wrong in a page's scripts is kept and must stay empty. */
 final class Pages implements AutoCloseable {
@@ -23,7 +25,11 @@ final class Pages implements AutoCloseable {
     private final Browser browser = playwright
             .chromium()
             .launch(new BrowserType.LaunchOptions()
-                    .setExecutablePath(Path.of("/usr/bin/chromium"))
+                    .setExecutablePath(Stream.of("/usr/bin/chromium-headless-shell", "/usr/bin/chromium")
+                            .map(Path::of)
+                            .filter(Files::exists)
+                            .findFirst()
+                            .orElseThrow())
                     .setArgs(List.of(
                             "--no-sandbox",
                             "--disable-gpu",

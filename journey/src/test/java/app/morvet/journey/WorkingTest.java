@@ -170,7 +170,7 @@ class WorkingTest extends InAHouse {
                 .click();
     }
 
-    /** From taking over to the handover that the next reads. */
+    /** From taking over, through trouble and its cause, to the handover that the next reads. */
     @Test
     void aShiftIsTakenOverNotedAndHandedToTheNext() throws Exception {
         var page = pages.logIn("analyst2");
@@ -178,11 +178,35 @@ class WorkingTest extends InAHouse {
         press(page, "Take over");
         assertThat(page.locator(".shift-turn")).containsText("You have the shift");
         house.failing("departures-to-displays", "CERTIFICATE_EXPIRED", 25);
-        assertThat(page.locator(".shift-row")
-                        .filter(new Locator.FilterOptions().setHasText("Departure Displays"))
-                        .locator(".shift-phrase")
-                        .first())
-                .containsText("on Departures to displays");
+        var phrase = page.locator(".shift-row")
+                .filter(new Locator.FilterOptions().setHasText("Departure Displays"))
+                .locator(".shift-phrase")
+                .first();
+        assertThat(phrase).containsText("on Departures to displays");
+        // What fails besides is because of that, as somebody knows.
+        house.failing("customer-updates", "CERTIFICATE_EXPIRED", 25);
+        var cases = new CasePage(page);
+        page.navigate("/cases");
+        cases.open("Customer updates");
+        cases.action("Part of").click();
+        var whole = page.getByLabel("This is a part of");
+        whole.selectOption(whole.locator("option")
+                .filter(new Locator.FilterOptions().setHasText("Departures to displays"))
+                .first()
+                .getAttribute("value"));
+        press(page, "Make it a part");
+        assertThat(cases.log()).containsText("goes on in case");
+        page.navigate("/cases");
+        cases.open("Departures to displays");
+        assertThat(cases.log()).containsText("is a part of this");
+        // It and another are taken at once.
+        page.navigate("/cases?order=newest");
+        for (int i = 0; i < 2; i++) {
+            page.keyboard().press("j");
+            page.keyboard().press("x");
+        }
+        page.locator("#many").getByText("Take").click();
+        assertThat(page.locator("#many-said")).containsText("2 cases: taken.");
         page.navigate("/shift/log");
         page.keyboard().press("n");
         page.keyboard().type("the partner renews at noon");
@@ -191,6 +215,7 @@ class WorkingTest extends InAHouse {
         assertThat(page.locator(".shift-log")).containsText("the partner renews at noon");
         page.navigate("/shift/handover");
         assertThat(page.locator(".handover-read")).containsText("Pia Lumme: the partner renews at noon");
+        assertThat(page.locator(".handover-read")).containsText("Departures to displays");
         press(page, "Write it");
         assertThat(page.locator("main")).containsText("waits for whoever takes over");
 

@@ -1,17 +1,13 @@
 package app.morvet.work.cases;
 
-import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
-import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDateTime;
-import java.time.temporal.ChronoUnit;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -21,6 +17,7 @@ import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.ModelAttribute;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
@@ -30,8 +27,6 @@ import org.springframework.web.server.ResponseStatusException;
 /** The Cases place: the list by urgency, the dossier of one case, and what people do to it. */
 @Controller
 class CaseController {
-    static final int PAGE = 30;
-
     /** What was typed into a form that was refused, so that it is still there. */
     record Typed(String form, String words, String until, String choice) {
         static final Typed NOTHING = new Typed("", "", "", "");
@@ -39,25 +34,25 @@ class CaseController {
 
     private final CaseBook book;
     private final CaseViews views;
+    private final CaseLists lists;
     private final CaseJoining joining;
     private final CasePicture picture;
     private final CaseSteps steps;
     private final People people;
-    private final Estate estate;
     private final Times times;
 
     CaseController(
             CaseBook book,
             CaseViews views,
+            CaseLists lists,
             CaseJoining joining,
             CasePicture picture,
             CaseSteps steps,
             People people,
-            Estate estate,
             Times times) {
-        this.estate = estate;
         this.book = book;
         this.views = views;
+        this.lists = lists;
         this.joining = joining;
         this.picture = picture;
         this.steps = steps;
@@ -67,16 +62,13 @@ class CaseController {
 
     @GetMapping("/cases")
     String list(
-            @RequestParam(defaultValue = "open") String show,
-            @RequestParam(defaultValue = "") String severity,
-            @RequestParam(defaultValue = "") String application,
-            @RequestParam(defaultValue = "") String order,
+            @ModelAttribute CaseLists.Asked asked,
             @RequestParam(defaultValue = "0") int from,
             @RequestParam(defaultValue = "") String before,
             @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
             @AuthenticationPrincipal Person reader,
             Model model) {
-        fillList(show, new Only(severity, application, order), from, before, reader, model);
+        lists.fill(asked, from, before, reader, model);
         model.addAttribute("selected", 0L);
         if ("case-rows".equals(target)) return "case-parts :: list";
         if ("more".equals(target)) return "case-parts :: more";
@@ -107,65 +99,15 @@ class CaseController {
         fillDossier(found, Typed.NOTHING, !"dossier-facts".equals(target), model);
         if ("dossier".equals(target)) return "case-parts :: dossier";
         if ("dossier-facts".equals(target)) return "case-parts :: facts";
-        fillList(show.isEmpty() ? (found.settled() ? "settled" : "open") : show, Only.NOTHING, 0, "", reader, model);
+        lists.fill(
+                CaseLists.Asked.list(show.isEmpty() ? (found.settled() ? "settled" : "open") : show),
+                0,
+                "",
+                reader,
+                model);
         model.addAttribute("chosen", true);
         model.addAttribute("selected", id);
         return "cases";
-    }
-
-    /** What of a list is asked for alone; empty is all. */
-    private record Only(String severity, String application, String order) {
-        static final Only NOTHING = new Only("", "", "");
-    }
-
-    private void fillList(String list, Only asked, int from, String before, Person reader, Model model) {
-        var show = CaseViews.Show.of(list);
-        var only = Arrays.stream(Severity.values())
-                .filter(one -> one.word().equals(asked.severity()))
-                .findFirst()
-                .orElse(null);
-        model.addAttribute("show", show);
-        model.addAttribute("shows", CaseViews.Show.values());
-        model.addAttribute("settleReasons", CaseViews.reasons());
-        model.addAttribute("givePeople", people.all());
-        model.addAttribute("severity", only == null ? "" : only.word());
-        var application = estate.application(asked.application()).orElse(null);
-        model.addAttribute("ofApplication", application);
-        var key = application == null ? "" : application.key();
-        model.addAttribute("of", key);
-        var order = CaseOrder.of(asked.order());
-        model.addAttribute("order", order.key());
-        if (show == CaseViews.Show.SETTLED) {
-            var place = before.split("-", 2);
-            var since = place.length == 2
-                    ? Instant.EPOCH.plus(number(place[0]), ChronoUnit.MICROS)
-                    : Instant.parse("9999-01-01T00:00:00Z");
-            var cases = views.settled(since, place.length == 2 ? number(place[1]) : Long.MAX_VALUE, PAGE + 1);
-            var shown = cases.subList(0, Math.min(PAGE, cases.size()));
-            model.addAttribute("rows", views.rows(shown));
-            model.addAttribute("total", shown.size());
-            model.addAttribute("next", cases.size() > PAGE ? "before=" + settledPlace(shown.getLast()) : "");
-        } else {
-            var rows = views.open(show, reader, only, key, order);
-            int start = Math.clamp(from, 0, rows.size());
-            int end = Math.min(start + PAGE, rows.size());
-            model.addAttribute("rows", rows.subList(start, end));
-            model.addAttribute("total", rows.size());
-            model.addAttribute("next", end < rows.size() ? "from=" + end : "");
-        }
-    }
-
-    private static String settledPlace(WorkCase last) {
-        var at = last.progress().settledAt();
-        return (at == null ? 0 : ChronoUnit.MICROS.between(Instant.EPOCH, at)) + "-" + last.id();
-    }
-
-    private static long number(String text) {
-        try {
-            return Long.parseLong(text);
-        } catch (NumberFormatException notOne) {
-            throw new ResponseStatusException(HttpStatus.BAD_REQUEST, "\"" + text + "\" is not a place in the list.");
-        }
     }
 
     private WorkCase find(long id) {

@@ -2,11 +2,13 @@ package app.morvet.work.cases;
 
 import app.morvet.alerting.alerts.Alert;
 import app.morvet.alerting.alerts.Alerts;
+import app.morvet.alerting.alerts.Holding;
 import app.morvet.alerting.alerts.Origins;
 import app.morvet.core.alert.Trouble;
 import app.morvet.core.cases.Causes;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.estate.EstateLinks;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -14,6 +16,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /**
@@ -31,20 +34,57 @@ class Explanations {
     private final Origins origins;
     private final Estate estate;
     private final EstateLinks links;
+    private final List<Holding> holding;
 
-    Explanations(CaseStore store, KnownCauses known, Alerts alerts, Origins origins, Estate estate, EstateLinks links) {
+    Explanations(
+            CaseStore store,
+            KnownCauses known,
+            Alerts alerts,
+            Origins origins,
+            Estate estate,
+            EstateLinks links,
+            List<Holding> holding) {
         this.store = store;
         this.known = known;
         this.alerts = alerts;
         this.origins = origins;
         this.estate = estate;
         this.links = links;
+        this.holding = holding;
     }
 
-    /** The open case that explains an alert: of what is nearest, the one that was heard first. */
+    /** The open case that explains an alert: of what is nearest, the one that was heard first; else what came of the same work. */
     Optional<Explanation> of(Alert alert) {
         var kind = origins.of(alert);
-        return of(kind.trouble(alert), kind.explainedBy(alert), alert.about().component());
+        return of(kind.trouble(alert), kind.explainedBy(alert), alert.about().component())
+                .or(() -> byTheSameWork(alert));
+    }
+
+    /** The first case that began with what came of the same work, so that no other is drawn in by what joined it. */
+    private Optional<Explanation> byTheSameWork(Alert alert) {
+        if (!canComeOfWork(alert)) return Optional.empty();
+        return holding.stream()
+                .flatMap(one -> one.cameWith(alert).stream())
+                .findFirst()
+                .flatMap(work -> {
+                    var others = alerts.byIds(work.alerts()).stream()
+                            .filter(this::canComeOfWork)
+                            .toList();
+                    var causes = others.stream().map(one -> one.about().cause()).collect(Collectors.toSet());
+                    return store.openCasesOf(others.stream().map(Alert::id).toList()).values().stream()
+                            .distinct()
+                            .flatMap(id -> store.byId(id).stream())
+                            .filter(one -> causes.contains(one.component())
+                                    && !one.openedAt().isBefore(work.since()))
+                            .min(Comparator.comparing(WorkCase::openedAt).thenComparing(WorkCase::id))
+                            .map(one -> new Explanation(one.id(), work.why()));
+                });
+    }
+
+    private boolean canComeOfWork(Alert alert) {
+        return Causes.canBeExplained(
+                origins.of(alert).trouble(alert),
+                estate.component(alert.about().component()).kind());
     }
 
     /** @param named kinds of components whose trouble explains it, whatever sort that is of */

@@ -9,11 +9,16 @@ import app.morvet.ToldAlerts;
 import app.morvet.alerting.windows.StoredWindow;
 import app.morvet.alerting.windows.Windows;
 import app.morvet.core.cases.SettleReason;
+import app.morvet.core.duty.Rota;
+import app.morvet.core.duty.Turns;
 import app.morvet.core.estate.Scope;
 import app.morvet.core.windows.MaintenanceWindow;
 import app.morvet.core.windows.Plan;
+import app.morvet.ground.duty.Rotas;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
@@ -36,6 +41,9 @@ class ShiftPagesTest extends ToldAlerts {
 
     @Autowired
     private Handovers handovers;
+
+    @Autowired
+    private Rotas rotas;
 
     private Subject host;
     private long guard;
@@ -328,6 +336,43 @@ class ShiftPagesTest extends ToldAlerts {
             lead.post("/shift/plan", Map.of("plan", ""));
         }
         assertThat(analyst.page("/shift/log").select("#nowline").text()).doesNotContain("whole day");
+    }
+
+    @Test
+    void theRotaOfATeamSaysWhoHasTheShift() throws Exception {
+        var lead = loggedIn("lead");
+        var team = estate.team(host.team()).orElseThrow();
+        var member = person("other");
+        var turns = new Turns(
+                LocalDate.now().minusDays(3), LocalTime.of(0, 0), Turns.Every.DAYS, 7, List.of(member.id()), null);
+        rotas.join(team.id(), member.id(), null);
+        rotas.set(team.id(), rotas.of(team.id()).version(), ZoneId.of("Europe/Helsinki"), 0, turns, null);
+        assertThat(Browser.shown(lead.post("/shift/plan", Map.of("plan", "", "team", "none")), 422)
+                        .select(".refusal")
+                        .text())
+                .isEqualTo("There is no team \"none\".");
+        try {
+            lead.post("/shift/plan", Map.of("plan", "", "team", team.key()));
+            assertThat(lead.page("/shift/plan").select("option[selected]").text())
+                    .isEqualTo(team.name());
+            assertThat(analyst.page("/shift/log").select("#nowline").text()).contains(member.name() + " until ");
+            lead.post("/shift/plan", Map.of("plan", "00:00 whole day", "team", team.key()));
+            assertThat(analyst.page("/shift").select(".shift-turn").text())
+                    .containsPattern("whole day, .*, " + member.name());
+            // Who is away has no shift, and nobody is said to.
+            rotas.say(
+                    team.id(),
+                    new Rota.Change.Away(
+                            member.id(),
+                            Instant.now().minusSeconds(60),
+                            Instant.now().plusSeconds(3600)),
+                    null);
+            assertThat(analyst.page("/shift").select(".shift-turn").text())
+                    .contains("whole day, ")
+                    .doesNotContain(member.name());
+        } finally {
+            lead.post("/shift/plan", Map.of("plan", "", "team", ""));
+        }
     }
 
     /** A forecast says in how many hours it crosses; what tells how many days it has left runs out then. */

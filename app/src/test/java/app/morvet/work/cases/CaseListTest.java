@@ -11,6 +11,7 @@ import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.List;
+import java.util.UUID;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.BeforeEach;
@@ -36,10 +37,10 @@ class CaseListTest extends ToldAlerts {
     }
 
     private boolean stands(String list, WorkCase one) throws Exception {
-        for (int from = 0; from < 600; from += CaseController.PAGE) {
+        for (int from = 0; from < 600; from += CaseLists.PAGE) {
             var rows = analyst.page("/cases?show=" + list + "&from=" + from).select("li[id^=case-]");
             if (rows.eachAttr("id").contains("case-" + one.id())) return true;
-            if (rows.size() < CaseController.PAGE || list.equals("settled")) return false;
+            if (rows.size() < CaseLists.PAGE || list.equals("settled")) return false;
         }
         return false;
     }
@@ -188,5 +189,45 @@ class CaseListTest extends ToldAlerts {
                         .select("nav.tabs [aria-current]")
                         .text())
                 .startsWith("Open");
+    }
+
+    @Test
+    void aListIsKeptUnderANameOfItsReaderUntilItIsDropped() throws Exception {
+        var name = "crit " + UUID.randomUUID().toString().substring(0, 6);
+        var asked = "show=mine&severity=critical&order=newest&name=" + Browser.encoded(name);
+        assertThat(analyst.post("/cases/filters", asked).statusCode()).isEqualTo(302);
+        var kept = analyst.page("/cases").select(".kept a").stream()
+                .filter(one -> one.text().equals(name))
+                .findFirst()
+                .orElseThrow();
+        assertThat(kept.attr("href")).isEqualTo("/cases?show=mine&severity=critical&order=newest");
+        var there = analyst.page(kept.attr("href"));
+        assertThat(there.select(".kept a[aria-current]").text()).isEqualTo(name);
+        assertThat(there.select(".tabs").text()).contains("only critical");
+        assertThat(loggedIn("lead").page("/cases").select(".kept").text()).doesNotContain(name);
+
+        // Of the same name it is replaced; what is not known of is not asked for.
+        analyst.post("/cases/filters", "show=nothing&severity=dire&application=none&name=" + Browser.encoded(name));
+        assertThat(analyst.page("/cases").select(".kept a[aria-current]").text())
+                .as("all that is open")
+                .contains(name);
+        var refused = Browser.shown(analyst.post("/cases/filters", "show=mine&name=+"), 422);
+        assertThat(refused.select(".refusal").text()).contains("Give the list a name");
+        assertThat(refused.select(".tabs a[aria-current]").text()).isEqualTo("Mine");
+        analyst.post("/cases/filters/drop", "name=" + Browser.encoded(name));
+        assertThat(analyst.page("/cases").select(".kept").text()).doesNotContain(name);
+    }
+
+    @Test
+    void nobodyKeepsMoreListsThanCanBeLookedThrough() throws Exception {
+        for (int i = 0; i < 20; i++) analyst.post("/cases/filters", "show=open&name=full+" + i);
+        try {
+            var refused = Browser.shown(analyst.post("/cases/filters", "show=open&name=one+more"), 422);
+            assertThat(refused.select(".refusal").text()).contains("take one of them away first");
+            assertThat(analyst.post("/cases/filters", "show=mine&name=full+3").statusCode())
+                    .isEqualTo(302);
+        } finally {
+            for (int i = 0; i < 20; i++) analyst.post("/cases/filters/drop", "name=full+" + i);
+        }
     }
 }

@@ -72,7 +72,7 @@ class CasePagesTest extends MorvetTest {
         var page = analyst.get("/cases").body();
         assertThat(all("<li id=\"case-(\\d+)\"", page))
                 .isEqualTo(rows.stream()
-                        .limit(CaseController.PAGE)
+                        .limit(CaseLists.PAGE)
                         .map(one -> Long.toString(one.id()))
                         .toList());
         assertThat(page).contains(rows.getFirst().parts());
@@ -94,7 +94,7 @@ class CasePagesTest extends MorvetTest {
         for (int pages = 0; !path.isEmpty() && pages < 20; pages++) {
             var page = analyst.get(path).body();
             var rows = all("<li id=\"case-(\\d+)\"", page);
-            assertThat(rows).hasSizeLessThanOrEqualTo(CaseController.PAGE);
+            assertThat(rows).hasSizeLessThanOrEqualTo(CaseLists.PAGE);
             seen.addAll(rows);
             var next = all("href=\"(/cases\\?show=settled&amp;[^\"]*before=[^\"]+)\"", page);
             path = next.isEmpty() ? "" : next.getFirst().replace("&amp;", "&");

@@ -111,6 +111,11 @@ public record Scope(
                 && (chain.isEmpty() || chain.equals(component.chain()));
     }
 
+    /** Whether it is over something that has a name, and not over all of a sort wherever that is. */
+    public boolean isOverSomething() {
+        return !application.isEmpty() || !name.isEmpty() || !group.isEmpty() || !chain.isEmpty();
+    }
+
     /** Whether it names one component only. */
     public boolean isOne() {
         return !name.isEmpty() && name.indexOf('*') < 0;

@@ -1,6 +1,7 @@
 package app.morvet.core.windows;
 
 import app.morvet.core.estate.Scope;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.Comparator;
@@ -59,6 +60,19 @@ public record Cover(List<On> on) {
                     && (strongest == null || STRENGTH.compare(one, strongest) > 0)
                     && one.window().scope().takes(component)) strongest = one;
         return Optional.ofNullable(strongest);
+    }
+
+    /**
+     * What had covered a component and ended at most so long before an instant, the last to end. What is over each thing of a sort, or over
+     * all, is left out: that two things were in it says nothing.
+     */
+    public Optional<On> endedOver(Scope.Facts component, Instant at, Duration before) {
+        return on.stream()
+                .filter(one -> !one.to().isAfter(at) && !one.to().isBefore(at.minus(before)))
+                .filter(one -> one.window().holds()
+                        && one.window().scope().isOverSomething()
+                        && one.window().scope().takes(component))
+                .max(Comparator.comparing(On::to).thenComparing(On::id));
     }
 
     /** Whether checks of a component do not run at an instant. */
