@@ -5,6 +5,7 @@ import static app.morvet.core.alert.Severity.WARNING;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.Browser;
+import app.morvet.Mailed;
 import app.morvet.ToldAlerts;
 import app.morvet.alerting.alerts.AlertDesk;
 import app.morvet.core.alert.About;
@@ -68,7 +69,7 @@ class NewOriginTest extends ToldAlerts {
                 .singleElement()
                 .satisfies(mail -> {
                     assertThat(mail.getSubject()).contains(words);
-                    assertThat(mail.getContent().toString()).contains("34 cm under the ramp", "warn above 10 cm");
+                    assertThat(Mailed.text(mail)).contains("34 cm under the ramp", "warn above 10 cm");
                 }));
 
         found(at(9));

@@ -24,6 +24,7 @@ import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -59,6 +60,7 @@ class WindowFile {
             "again",
             "lasting",
             "until",
+            "zone",
             "calendar",
             "skipped",
             "moved",
@@ -103,9 +105,11 @@ class WindowFile {
         entry.put("effect", window.effect().name().toLowerCase(Locale.ROOT));
         if (window.jobs() == Jobs.NOT_EXPECTED) entry.put("jobs", NOT_EXPECTED);
         var first = plan.first();
+        var zone = plan.zone();
+        if (!zone.equals(settings.zone())) entry.put("zone", zone.getId());
         if (first != null) {
-            entry.put("from", local(first));
-            entry.put("to", local(first.plus(plan.length())));
+            entry.put("from", local(first, zone));
+            entry.put("to", local(first.plus(plan.length()), zone));
         } else {
             entry.put("again", RhythmText.of(plan.again()));
             entry.put("lasting", Spans.words(plan.length()));
@@ -120,7 +124,7 @@ class WindowFile {
             var moved = new LinkedHashMap<String, Object>();
             plan.altered()
                     .forEach((meant, span) ->
-                            moved.put(meant.toString(), local(span.from()) + " to " + local(span.to())));
+                            moved.put(meant.toString(), local(span.from(), zone) + " to " + local(span.to(), zone)));
             entry.put("moved", moved);
         }
         if (one.quiet()) entry.put("quiet", true);
@@ -129,8 +133,8 @@ class WindowFile {
         return entry;
     }
 
-    private String local(Instant at) {
-        return LocalDateTime.ofInstant(at, settings.zone()).toString();
+    private static String local(Instant at, ZoneId zone) {
+        return LocalDateTime.ofInstant(at, zone).toString();
     }
 
     YamlFile.Read read(String text) {
@@ -239,8 +243,9 @@ class WindowFile {
     }
 
     private Plan plan(MappingNode node, String calendar) {
-        var zone = settings.zone();
-        if (text(node, "again").isEmpty()) return Plan.once(instant(node, "from"), instant(node, "to"), zone);
+        var zone = zone(node);
+        if (text(node, "again").isEmpty())
+            return Plan.once(instant(node, "from", zone), instant(node, "to", zone), zone);
         var skipped = new TreeSet<LocalDateTime>();
         if (value(node, "skipped") instanceof SequenceNode list)
             for (var one : list.getValue()) skipped.add(time(one, one instanceof ScalarNode it ? it.getValue() : ""));
@@ -276,10 +281,20 @@ class WindowFile {
         }
     }
 
-    private Instant instant(MappingNode node, String key) {
+    /** Of the clock by which its times are meant; that of the house where none is named. */
+    private ZoneId zone(MappingNode node) {
+        var said = text(node, "zone");
+        try {
+            return said.isEmpty() ? settings.zone() : ZoneId.of(said);
+        } catch (DateTimeException wrong) {
+            throw new Wrong(at(node, "zone"), "\"%s\" is no zone such as Europe/Helsinki.".formatted(said));
+        }
+    }
+
+    private static Instant instant(MappingNode node, String key, ZoneId zone) {
         var text = text(node, key);
         if (text.isEmpty()) throw new Wrong(node, "A window has \"from\" and \"to\", or \"again\" and \"lasting\".");
-        return time(at(node, key), text).atZone(settings.zone()).toInstant();
+        return time(at(node, key), text).atZone(zone).toInstant();
     }
 
     private static LocalDateTime time(Node at, String text) {
@@ -327,7 +342,7 @@ class WindowFile {
                 .put("additionalProperties", false);
         one.putArray("required").add("name");
         var properties = one.putObject("properties");
-        for (var key : List.of("name", "from", "to", "again", "lasting", "until", "calendar", "tell", "reason"))
+        for (var key : List.of("name", "from", "to", "again", "lasting", "until", "zone", "calendar", "tell", "reason"))
             properties.putObject(key).put("type", "string");
         properties.putObject("effect").putArray("enum").add("hold").add("pause").add("none");
         properties.putObject("jobs").putArray("enum").add("as ever").add(NOT_EXPECTED);

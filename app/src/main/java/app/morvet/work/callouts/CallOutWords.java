@@ -1,27 +1,51 @@
 package app.morvet.work.callouts;
 
 import app.morvet.core.alert.Severity;
+import app.morvet.core.callouts.Wording;
 import app.morvet.core.cases.Headline;
 import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
+import app.morvet.work.cases.CaseEvidence;
 import app.morvet.work.cases.CaseFacts;
 import app.morvet.work.cases.CaseOwners;
 import app.morvet.work.cases.WorkCase;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** What people are told of a case, in words. */
 @Component
 class CallOutWords {
+    private static final int NAMED = 5;
+
     private final CaseFacts facts;
+    private final CaseEvidence evidence;
+    private final WordingStore wordings;
+    private final MailHtml html;
     private final CaseOwners owners;
     private final Estate estate;
     private final MorvetSettings settings;
     private final Times times;
 
-    CallOutWords(CaseFacts facts, CaseOwners owners, Estate estate, MorvetSettings settings, Times times) {
+    CallOutWords(
+            CaseFacts facts,
+            CaseEvidence evidence,
+            WordingStore wordings,
+            MailHtml html,
+            CaseOwners owners,
+            Estate estate,
+            MorvetSettings settings,
+            Times times) {
+        this.evidence = evidence;
+        this.wordings = wordings;
+        this.html = html;
         this.facts = facts;
         this.owners = owners;
         this.estate = estate;
@@ -29,8 +53,79 @@ class CallOutWords {
         this.times = times;
     }
 
+    /** @param html the same as the body, from the same source */
+    record Words(String subject, String body, String html) {}
+
     /** @param round 0 the first time */
+    Words of(WorkCase one, Delivery.About about, int round) {
+        return of(one, about, round, wordings.inForce(one.severity()));
+    }
+
+    Words of(WorkCase one, Delivery.About about, int round, WordingStore.Worded worded) {
+        var names = new HashSet<>(worded.subject().uses());
+        names.addAll(worded.body().uses());
+        var values = values(one, about, round, names);
+        return new Words(
+                filled(worded.subject(), values).replaceAll("\\s*\n\\s*", " "),
+                filled(worded.body(), values) + "\n",
+                html.of(worded.body(), values));
+    }
+
+    private static String filled(Wording wording, Map<String, MailHtml.Value> values) {
+        return wording.filled(
+                name -> values.getOrDefault(name, MailHtml.Value.NONE).text());
+    }
+
+    /** A subject in Morvet's own words. */
     String subject(WorkCase one, Delivery.About about, int round) {
+        return filled(
+                WordingStore.OWN.subject(),
+                values(one, about, round, Set.copyOf(WordingStore.OWN.subject().uses())));
+    }
+
+    /** Of those that are asked for; each may take a look into the store. */
+    private Map<String, MailHtml.Value> values(WorkCase one, Delivery.About about, int round, Set<String> names) {
+        var values = new HashMap<String, MailHtml.Value>();
+        for (var name : names) values.put(name, value(name, one, about, round));
+        return values;
+    }
+
+    private MailHtml.Value value(String name, WorkCase one, Delivery.About about, int round) {
+        var subject = estate.component(one.component());
+        var application = estate.applicationOf(subject);
+        var owner = owners.of(one).orElse(null);
+        return switch (name) {
+            case "told.as" -> MailHtml.Value.of(as(one, about, round));
+            case "told.why" -> MailHtml.Value.of(what(one, about, subject, owner));
+            case "case.headline" -> MailHtml.Value.strong(one.headline());
+            case "case.number" -> MailHtml.Value.of("" + one.id());
+            case "case.severity" -> MailHtml.Value.of(one.severity().word());
+            case "case.link" -> MailHtml.Value.link(settings.link("/cases/" + one.id()));
+            case "case.component" -> MailHtml.Value.of(subject.name());
+            case "case.application" ->
+                MailHtml.Value.of(application.map(Estate.Application::name).orElse("not assigned"));
+            case "case.tier" ->
+                MailHtml.Value.of(application.map(it -> "" + it.tier().number()).orElse(""));
+            case "case.team" -> MailHtml.Value.of(owner == null ? "no team yet" : owner.name());
+            case "case.facts" ->
+                MailHtml.facts(
+                        facts(one, application.map(Estate.Application::name).orElse("not assigned")));
+            case "case.count" -> MailHtml.Value.of(one.failures() == 0 ? "" : "%,d".formatted(one.failures()));
+            case "case.value" -> MailHtml.Value.of(fact(one, "Value"));
+            case "case.limits" -> MailHtml.Value.of(fact(one, "Limits"));
+            case "case.first" -> MailHtml.Value.of(times.exact(one.firstSeen()));
+            case "case.last" -> MailHtml.Value.of(times.exact(one.lastSeen()));
+            case "case.explains" -> MailHtml.Value.of(explains(one));
+            case "case.fix" -> about == Delivery.About.OVER ? MailHtml.Value.NONE : html.note(evidence.fixNote(one));
+            case "case.sample" -> MailHtml.Value.of(evidence.sample(one));
+            case "case.curve" ->
+                evidence.curve(one).map(curve -> MailHtml.curve(curve.name())).orElse(MailHtml.Value.NONE);
+            case "zone" -> MailHtml.Value.of(times.zoneName());
+            default -> throw new IllegalArgumentException(name);
+        };
+    }
+
+    private static String as(WorkCase one, Delivery.About about, int round) {
         var level = one.severity().word();
         var severity = level.substring(0, 1).toUpperCase(Locale.ROOT) + level.substring(1) + ": ";
         var words =
@@ -42,34 +137,31 @@ class CallOutWords {
                     case OVER -> Headline.tellsOfOver(one.headline()) ? "" : "Over: ";
                     case OPENED, EXPLAINS, WINDOW, VENDOR, DIGEST, SIGN, TEST, NEWS -> severity;
                 };
-        return (round > 0 ? "Still open. " : "") + words + one.headline() + " (case " + one.id() + ")";
+        return (round > 0 ? "Still open. " : "") + words;
     }
 
-    String body(WorkCase one, Delivery.About about) {
-        var subject = estate.component(one.component());
-        var owner = owners.of(one).orElse(null);
-        var text = new StringBuilder();
-        fact(
-                "Application",
-                estate.applicationOf(subject).map(Estate.Application::name).orElse("not assigned"),
-                text);
-        for (var fact : facts.of(one, times::exact)) fact(fact.name(), fact.words(), text);
-        return """
-                %s
+    private List<String[]> facts(WorkCase one, String application) {
+        var all = new ArrayList<String[]>();
+        all.add(new String[] {"Application", application});
+        for (var fact : facts.of(one, times::exact)) all.add(new String[] {fact.name(), fact.words()});
+        return all;
+    }
 
-                %s.
+    private String fact(WorkCase one, String name) {
+        return facts.of(one, times::exact).stream()
+                .filter(it -> it.name().equals(name))
+                .map(CaseFacts.Fact::words)
+                .findFirst()
+                .orElse("");
+    }
 
-                %s
-                Times are in %s.
-
-                Everything about it: %s
-                """
-                .formatted(
-                        what(one, about, subject, owner),
-                        one.headline(),
-                        text,
-                        times.zoneName(),
-                        settings.link("/cases/" + one.id()));
+    /** {@code It explains trouble of A, B, C and 3 more.} */
+    private String explains(WorkCase one) {
+        var names = evidence.explained(one);
+        if (names.isEmpty()) return "";
+        var shown = String.join(", ", names.subList(0, Math.min(NAMED, names.size())));
+        return "It explains trouble of " + shown
+                + (names.size() > NAMED ? " and " + (names.size() - NAMED) + " more." : ".");
     }
 
     private static String what(
@@ -113,9 +205,5 @@ class CallOutWords {
                         one.headline(),
                         owner == null ? "It belongs to no team yet." : owner.name() + " has been told.",
                         settings.link("/cases/" + one.id()));
-    }
-
-    private static void fact(String name, String words, StringBuilder facts) {
-        facts.append("%-12s %s\n".formatted(name, words));
     }
 }

@@ -36,16 +36,18 @@ class CaseTellings {
         var due = times.now();
         var person = to.person();
         var wished = person == null ? due : wishes.of(person).due(one.severity(), due, times.zone());
+        var said = words.of(one, about, turn == null ? 0 : turn.round());
         var telling = Delivery.fresh(
-                new Delivery.Of.Case(one.id()),
-                to,
-                null,
-                about,
-                turn,
-                words.subject(one, about, turn == null ? 0 : turn.round()),
-                words.body(one, about),
-                now,
-                about == Delivery.About.OVER ? due.plus(SECOND_THOUGHTS) : due);
+                        new Delivery.Of.Case(one.id()),
+                        to,
+                        null,
+                        about,
+                        turn,
+                        said.subject(),
+                        said.body(),
+                        now,
+                        about == Delivery.About.OVER ? due.plus(SECOND_THOUGHTS) : due)
+                .inHtml(said.html());
         if (wished.isAfter(due)) mails.postLater(telling, wished);
         else mails.post(telling);
     }

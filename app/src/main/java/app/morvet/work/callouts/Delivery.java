@@ -26,6 +26,7 @@ public record Delivery(
         @Nullable Turn turn,
         String subject,
         String body,
+        String html,
         State state,
         Instant madeAt,
         @Nullable Instant sentAt,
@@ -141,6 +142,7 @@ public record Delivery(
                 turn,
                 subject,
                 body,
+                "",
                 State.WAITING,
                 at,
                 null,
@@ -163,6 +165,13 @@ public record Delivery(
             Instant at,
             Instant due) {
         return fresh(of, To.mail(team, recipient), by, about, null, subject, body, at, due);
+    }
+
+    /** With its words as HTML too. */
+    Delivery inHtml(String words) {
+        return new Delivery(
+                id, of, to, by, about, turn, subject, body, words, state, madeAt, sentAt, firstTry, nextTry, failures,
+                lastError, outsideId);
     }
 
     public String recipient() {

@@ -43,6 +43,7 @@ class DeliveryStore {
                         : new Delivery.Turn(course, row.getInt("step"), row.getInt("round"), row.getString("who")),
                 row.getString("subject"),
                 row.getString("body"),
+                row.getString("html"),
                 Delivery.State.valueOf(row.getString("state")),
                 Stamp.in(row, "made_at"),
                 Stamp.orNull(row, "sent_at"),
@@ -88,10 +89,10 @@ class DeliveryStore {
                         """
                         insert into delivery (id, case_id, window_id, component_id, rule_id, handover_id, team_id, person_id, by_id, about,
                                               course_id, step, round, who, way, recipient, connection_id, further,
-                                              subject, body, state, made_at, next_try)
+                                              subject, body, html, state, made_at, next_try)
                         values (:id, :case, :window, :component, :rule, :handover, :team, :person, :by, :about,
                                 :course, :step, :round, :who, :way, :recipient, :connection, :further,
-                                :subject, :body, 'WAITING', :at, :next)""")
+                                :subject, :body, :html, 'WAITING', :at, :next)""")
                 .param("id", delivery.id())
                 .param("case", delivery.caseId())
                 .param("window", delivery.of() instanceof Delivery.Of.Window one ? one.id() : null)
@@ -112,6 +113,7 @@ class DeliveryStore {
                 .param("further", kept(delivery.to().further()))
                 .param("subject", delivery.subject())
                 .param("body", delivery.body())
+                .param("html", delivery.html())
                 .param("at", Stamp.of(delivery.madeAt()))
                 .param("next", Stamp.of(delivery.nextTry()))
                 .update();

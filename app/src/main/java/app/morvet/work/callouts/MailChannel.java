@@ -2,26 +2,56 @@ package app.morvet.work.callouts;
 
 import app.morvet.core.callouts.Way;
 import app.morvet.ground.base.MorvetSettings;
+import app.morvet.ground.page.CurvePicture;
+import app.morvet.work.cases.CaseBook;
+import app.morvet.work.cases.CaseEvidence;
 import jakarta.mail.Message;
 import jakarta.mail.MessagingException;
+import jakarta.mail.internet.MimeMessage;
 import java.time.Instant;
 import java.util.Date;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import org.springframework.core.io.ByteArrayResource;
 import org.springframework.mail.MailException;
 import org.springframework.mail.javamail.JavaMailSender;
+import org.springframework.mail.javamail.MimeMessageHelper;
 import org.springframework.stereotype.Component;
+import org.springframework.web.util.HtmlUtils;
 
 /** Mails. All about one case are one conversation, and what answers mails by itself is asked not to. */
 @Component
 class MailChannel implements Channel {
+    private static final String CURVE_ID = MailHtml.CURVE.substring("cid:".length());
+    private static final Pattern IMAGE = Pattern.compile("<p><img src=\"" + MailHtml.CURVE + "\"[^>]*></p>");
+    private static final String HEAD =
+            """
+            <!DOCTYPE html>
+            <html lang="en"><head><meta charset="utf-8"><style>
+            body { font: 15px/1.45 sans-serif; color: #14242b; max-width: 40em; }
+            table { border-collapse: collapse; }
+            th { font-weight: normal; color: #55656a; text-align: left; padding: 0 1.2em 0.15em 0; vertical-align: top; }
+            td { padding: 0 0 0.15em 0; }
+            a { color: #0b5563; }
+            hr { border: 0; border-top: 1px solid #d8d3c6; }
+            h2 { font-size: 1em; }
+            </style></head><body>
+            """;
+
     private final JavaMailSender mail;
     private final TakeLinks links;
+    private final CaseBook cases;
+    private final CaseEvidence evidence;
     private final MorvetSettings settings;
 
-    MailChannel(JavaMailSender mail, TakeLinks links, MorvetSettings settings) {
+    MailChannel(JavaMailSender mail, TakeLinks links, CaseBook cases, CaseEvidence evidence, MorvetSettings settings) {
         this.mail = mail;
         this.links = links;
+        this.cases = cases;
+        this.evidence = evidence;
         this.settings = settings;
     }
 
@@ -40,7 +70,7 @@ class MailChannel implements Channel {
             message.setRecipients(Message.RecipientType.TO, delivery.recipient());
             message.setSubject(
                     (more.isEmpty() ? "" : "%d cases. ".formatted(more.size() + 1)) + delivery.subject(), "UTF-8");
-            message.setText(text(delivery, more, at), "UTF-8");
+            write(message, parts(delivery, more, at));
             message.setSentDate(Date.from(at));
             message.setHeader("X-Morvet-Delivery", delivery.id().toString());
             message.setHeader("Auto-Submitted", "auto-generated");
@@ -54,22 +84,64 @@ class MailChannel implements Channel {
         return "";
     }
 
-    private String text(Delivery delivery, List<Delivery> more, Instant at) {
-        var text = new StringBuilder(delivery.body()).append(takeIt(delivery, at));
-        for (var other : more)
-            text.append("\n--------\n")
-                    .append(other.subject())
-                    .append("\n\n")
-                    .append(other.body())
-                    .append(takeIt(other, at));
+    /** @param link how one who is told of a case takes it; made as it is sent, so that it stands nowhere but in the mail */
+    private record Part(Delivery of, Optional<String> link) {}
+
+    private List<Part> parts(Delivery delivery, List<Delivery> more, Instant at) {
+        return Stream.concat(Stream.of(delivery), more.stream())
+                .map(one -> new Part(one, links.of(one, at)))
+                .toList();
+    }
+
+    /** As text and as HTML, with the picture of a curve where one stands in it. */
+    private void write(MimeMessage message, List<Part> parts) throws MessagingException {
+        var html = html(parts);
+        var curve = html.contains(MailHtml.CURVE) ? curve(parts.getFirst().of()) : Optional.<byte[]>empty();
+        var mode = curve.isPresent()
+                ? MimeMessageHelper.MULTIPART_MODE_RELATED
+                : MimeMessageHelper.MULTIPART_MODE_MIXED_RELATED;
+        var helper = new MimeMessageHelper(message, mode, "UTF-8");
+        helper.setText(
+                text(parts), curve.isPresent() ? html : IMAGE.matcher(html).replaceAll(""));
+        if (curve.isPresent()) helper.addInline(CURVE_ID, new ByteArrayResource(curve.get()), "image/png");
+    }
+
+    private Optional<byte[]> curve(Delivery delivery) {
+        return Optional.ofNullable(delivery.caseId())
+                .flatMap(cases::find)
+                .flatMap(evidence::curve)
+                .map(CurvePicture::png);
+    }
+
+    private static String text(List<Part> parts) {
+        var text = new StringBuilder();
+        for (var part : parts) {
+            if (!text.isEmpty())
+                text.append("\n--------\n").append(part.of().subject()).append("\n\n");
+            text.append(part.of().body());
+            part.link().ifPresent(link -> text.append("\nTake it, or say that you cannot: ")
+                    .append(link)
+                    .append("\n"));
+        }
         return text.toString();
     }
 
-    /** How one who is told of a case takes it; made as it is sent, so that it stands nowhere but in the mail. */
-    private String takeIt(Delivery delivery, Instant at) {
-        return links.of(delivery, at)
-                .map(link -> "\nTake it, or say that you cannot: " + link + "\n")
-                .orElse("");
+    private static String html(List<Part> parts) {
+        var html = new StringBuilder(HEAD);
+        for (int i = 0; i < parts.size(); i++) {
+            var one = parts.get(i).of();
+            if (i > 0)
+                html.append("<hr><h2>")
+                        .append(HtmlUtils.htmlEscape(one.subject(), "UTF-8"))
+                        .append("</h2>");
+            var words = one.html().isEmpty() ? MailHtml.plain(one.body()) : one.html();
+            // A mail bears one picture, that of its first.
+            html.append(i == 0 ? words : IMAGE.matcher(words).replaceAll(""));
+            parts.get(i).link().ifPresent(link -> html.append("<p><a href=\"")
+                    .append(HtmlUtils.htmlEscape(link, "UTF-8"))
+                    .append("\">Take it, or say that you cannot</a></p>"));
+        }
+        return html.append("</body></html>\n").toString();
     }
 
     private static String rootCause(Throwable failed) {

@@ -82,6 +82,12 @@ public class CaseBook {
         return store.open();
     }
 
+    /** The latest, open or settled, the latest first. */
+    @Transactional(readOnly = true)
+    public List<WorkCase> latest(int most) {
+        return store.latest(most);
+    }
+
     /** The open cases on a component. */
     @Transactional(readOnly = true)
     public List<WorkCase> openOn(long component) {

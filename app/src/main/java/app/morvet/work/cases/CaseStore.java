@@ -77,6 +77,14 @@ class CaseStore {
                 .list();
     }
 
+    /** The latest first. */
+    List<WorkCase> latest(int most) {
+        return jdbc.sql("select * from work_case order by id desc limit :most")
+                .param("most", most)
+                .query(CaseRows::workCase)
+                .list();
+    }
+
     /** How much open work there is that is not quiet: what is still going on, by severity, and what was returned. */
     record OpenCounts(long critical, long warning, long returned) {}
 

@@ -5,6 +5,7 @@ import static app.morvet.core.alert.Severity.WARNING;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.Browser;
+import app.morvet.Mailed;
 import app.morvet.ToldAlerts;
 import app.morvet.alerting.windows.StoredWindow;
 import app.morvet.alerting.windows.Windows;
@@ -418,7 +419,7 @@ class ShiftPagesTest extends ToldAlerts {
         eventually(() -> assertThat(MAIL.getReceivedMessagesForDomain(to)).hasSize(1));
         var mail = MAIL.getReceivedMessagesForDomain(to)[0];
         assertThat(mail.getSubject()).startsWith("Handover by Annika Ruuth, ");
-        assertThat("" + mail.getContent())
+        assertThat(Mailed.text(mail))
                 .contains("All of " + host.key() + " is well")
                 .contains("/shift/handover/" + handovers.waiting().orElseThrow().id());
         analyst.post("/shift/handover/send", Map.of("team", "team-" + host.key()));

@@ -341,6 +341,12 @@ class HeldInWindowsTest extends ToldAlerts {
         var host = component(host());
         long id = window(Scope.ALL.named(host.key()), -20, 60, Effect.PAUSE, false);
         raise(guard, host, -10, WARNING, 3);
+        // A window that no round has seen on has no time that could be noted as over.
+        eventually(() -> assertThat(jdbc.sql("select count(*) from window_time where window_id = :id")
+                        .param("id", id)
+                        .query(Integer.class)
+                        .single())
+                .isEqualTo(1));
         end(id);
         eventually(() -> assertThat(jdbc.sql("select ended_at is not null from window_time where window_id = :id")
                         .param("id", id)
@@ -411,10 +417,13 @@ class HeldInWindowsTest extends ToldAlerts {
                     Map.of("what", "version", "before", "4.1", "after", "4.2"))));
         eventually(() -> assertThat(casesOf(unplanned)).hasSize(1));
         assertThat(theCase(unplanned).headline()).contains("1 change");
-        assertThat(jdbc.sql("select count(*) from alert where origin_kind = 'guard' and origin_id = :id")
+        assertThat(jdbc.sql(
+                                "select component_id from alert where origin_kind = 'guard' and origin_id = :id and component_id in (:one, :other)")
                         .param("id", guard)
-                        .query(Integer.class)
-                        .single())
-                .isEqualTo(1);
+                        .param("one", planned.id())
+                        .param("other", unplanned.id())
+                        .query(Long.class)
+                        .list())
+                .containsExactly(unplanned.id());
     }
 }

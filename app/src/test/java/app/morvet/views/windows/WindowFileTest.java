@@ -4,7 +4,9 @@ import static app.morvet.Browser.encoded;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.MorvetTest;
+import app.morvet.alerting.windows.Windows;
 import app.morvet.ground.base.YamlFile;
+import java.time.Instant;
 import java.util.List;
 import java.util.UUID;
 import org.junit.jupiter.api.BeforeEach;
@@ -15,6 +17,9 @@ import org.springframework.beans.factory.annotation.Autowired;
 
 /** Windows as a file: read twice it changes nothing, and what is wrong is told by its line. */
 class WindowFileTest extends MorvetTest {
+    @Autowired
+    Windows windows;
+
     @Autowired
     private WindowFile file;
 
@@ -79,6 +84,26 @@ class WindowFileTest extends MorvetTest {
                         .statusCode())
                 .isEqualTo(403);
         assertThat(lead.get("/windows/file/windows.schema.json").body()).contains("Windows of Morvet");
+    }
+
+    /** What is meant by a clock elsewhere is meant so after it was written out and read in again. */
+    @Test
+    void theClockByWhichAWindowIsMeantGoesWithIt() {
+        var elsewhere = text().replace("    until: 2099-06-01", "    until: 2099-06-01\n    zone: America/New_York")
+                .replace("    to: 2099-05-01T12:00", "    to: 2099-05-01T12:00\n    zone: UTC");
+        assertThat(file.read(elsewhere).faults()).isEmpty();
+        file.apply(elsewhere, person("lead"));
+        assertThat(windows.all().stream()
+                        .filter(one -> one.window().name().equals(mark + " once"))
+                        .map(one -> one.window().plan().first()))
+                .containsExactly(Instant.parse("2099-05-01T10:00:00Z"));
+        var out = file.write();
+        assertThat(out).contains("zone: America/New_York", "zone: UTC", "2099-04-01T06:00 to 2099-04-01T07:00");
+        assertThat(file.read(out).changes()).isEmpty();
+        assertThat(file.read(text()).changes()).as("by the clock of the house").hasSize(2);
+        assertThat(file.read(elsewhere.replace("New_York", "Newport")).faults())
+                .singleElement()
+                .satisfies(fault -> assertThat(fault.toString()).contains("is no zone such as Europe/Helsinki"));
     }
 
     @ParameterizedTest

@@ -2,6 +2,7 @@ package app.morvet.work.callouts;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.morvet.Mailed;
 import app.morvet.alerting.windows.StoredWindow;
 import app.morvet.alerting.windows.Windows;
 import app.morvet.core.alert.Severity;
@@ -101,7 +102,7 @@ class CallOutNewsTest extends ToldPeople {
         change(host, "2.1");
         eventually(() -> assertThat(subjects()).hasSize(1));
         assertThat(subjects().getFirst()).startsWith("The " + host.key() + ": ").contains("2.1");
-        var text = MAIL.getReceivedMessagesForDomain(night)[0].getContent().toString();
+        var text = Mailed.text(MAIL.getReceivedMessagesForDomain(night)[0]);
         assertThat(text).contains("By Pia Lumme.").contains("/estate/components/" + host.key());
     }
 

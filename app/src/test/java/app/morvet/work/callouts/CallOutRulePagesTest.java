@@ -4,6 +4,7 @@ import static app.morvet.core.alert.Severity.CRITICAL;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.Browser;
+import app.morvet.Mailed;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -199,9 +200,7 @@ class CallOutRulePagesTest extends ToldPeople {
             var mails = MAIL.getReceivedMessagesForDomain(mail(first));
             assertThat(mails).hasSize(1);
             assertThat(mails[0].getSubject()).startsWith("Test of the call-out rule");
-            assertThat(mails[0].getContent().toString())
-                    .contains("There is nothing to do")
-                    .doesNotContain("/take/");
+            assertThat(Mailed.text(mails[0])).contains("There is nothing to do").doesNotContain("/take/");
         });
         eventually(() -> assertThat(
                         lead.page("/callouts/rules/" + id).select("#tests").text())

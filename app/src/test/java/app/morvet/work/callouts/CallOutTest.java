@@ -2,6 +2,7 @@ package app.morvet.work.callouts;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.morvet.Mailed;
 import app.morvet.MorvetTest;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.work.cases.CaseBook;
@@ -25,7 +26,7 @@ class CallOutTest extends MorvetTest {
                 .filter(mail -> GreenMailUtil.getHeaders(mail).contains(subject.mail()))
                 .map(mail -> {
                     try {
-                        return mail.getSubject() + "\n" + mail.getContent();
+                        return mail.getSubject() + "\n" + Mailed.text(mail);
                     } catch (Exception unreadable) {
                         throw new IllegalStateException(unreadable);
                     }

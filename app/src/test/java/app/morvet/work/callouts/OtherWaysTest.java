@@ -3,6 +3,7 @@ package app.morvet.work.callouts;
 import static app.morvet.core.alert.Severity.CRITICAL;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.morvet.Mailed;
 import app.morvet.core.callouts.Happening;
 import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.TextMessage;
@@ -333,7 +334,7 @@ class OtherWaysTest extends ToldPeople {
         var mails = MAIL.getReceivedMessagesForDomain(mail(first));
         assertThat(mails).hasSize(2);
         assertThat(mails[1].getSubject()).startsWith("2 cases. Critical: heat is 1");
-        var links = LINK.matcher(mails[1].getContent().toString())
+        var links = LINK.matcher(Mailed.text(mails[1]))
                 .results()
                 .map(one -> one.group(1))
                 .distinct();

@@ -5,6 +5,7 @@ import static app.morvet.core.alert.Severity.WARNING;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.Browser;
+import app.morvet.Mailed;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.callouts.CallOutRule;
 import app.morvet.core.callouts.Digest;
@@ -233,8 +234,7 @@ class OwnTellingTest extends ToldPeople {
 
     private String code(String to) throws Exception {
         var last = Arrays.stream(MAIL.getReceivedMessagesForDomain(to)).toList().getLast();
-        var code = Pattern.compile("(\\d{6}) is your code")
-                .matcher(last.getContent().toString());
+        var code = Pattern.compile("(\\d{6}) is your code").matcher(Mailed.text(last));
         assertThat(code.find()).isTrue();
         return code.group(1);
     }

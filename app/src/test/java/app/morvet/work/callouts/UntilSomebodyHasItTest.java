@@ -4,6 +4,7 @@ import static app.morvet.core.alert.Severity.CRITICAL;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.Browser;
+import app.morvet.Mailed;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
@@ -40,11 +41,8 @@ class UntilSomebodyHasItTest extends ToldPeople {
     private String code(long person) throws Exception {
         eventually(() ->
                 assertThat(MAIL.getReceivedMessagesForDomain(mail(person))).isNotEmpty());
-        var text = Arrays.stream(MAIL.getReceivedMessagesForDomain(mail(person)))
-                .reduce((one, other) -> other)
-                .orElseThrow()
-                .getContent()
-                .toString();
+        var mails = MAIL.getReceivedMessagesForDomain(mail(person));
+        var text = Mailed.text(mails[mails.length - 1]);
         var link = LINK.matcher(text);
         assertThat(link.find()).as(text).isTrue();
         return link.group(1);
@@ -161,9 +159,7 @@ class UntilSomebodyHasItTest extends ToldPeople {
                 .map(one -> header(one, "Message-ID"))
                 .toList();
         assertThat(ids).doesNotHaveDuplicates();
-        assertThat(MAIL.getReceivedMessagesForDomain(mail(first))[1]
-                        .getContent()
-                        .toString())
+        assertThat(Mailed.text(MAIL.getReceivedMessagesForDomain(mail(first))[1]))
                 .as("what is over need not be taken")
                 .doesNotContain("/take/");
     }

@@ -2,6 +2,7 @@ package app.morvet.work.callouts;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.morvet.Mailed;
 import app.morvet.ToldAlerts;
 import app.morvet.alerting.windows.StoredWindow;
 import app.morvet.alerting.windows.Windows;
@@ -73,9 +74,7 @@ class WindowMailsTest extends ToldAlerts {
         eventually(() -> assertThat(subjects(subject.mail())).contains("Window it has begun, until T"));
         windows.end(id, stored(id).version(), person("analyst"));
         eventually(() -> assertThat(subjects(subject.mail())).hasSize(4).contains("Window it is over"));
-        var first = MAIL.getReceivedMessagesForDomain(subject.mail())[0]
-                .getContent()
-                .toString();
+        var first = Mailed.text(MAIL.getReceivedMessagesForDomain(subject.mail())[0]);
         assertThat(first)
                 .contains("It covers, of what Team of " + subject.key() + " owns: The " + subject.key() + ".")
                 .contains("because new firmware.")

@@ -7,7 +7,10 @@ import com.icegreen.greenmail.util.GreenMailUtil;
 import com.icegreen.greenmail.util.ServerSetup;
 import jakarta.annotation.PreDestroy;
 import jakarta.mail.MessagingException;
+import jakarta.mail.Multipart;
+import jakarta.mail.Part;
 import jakarta.mail.internet.MimeMessage;
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Date;
 import java.util.List;
@@ -75,10 +78,19 @@ class Mailbox {
                     GreenMailUtil.getAddressList(message.getAllRecipients()),
                     message.getSubject(),
                     sent == null ? "" : sent.toInstant().toString(),
-                    String.valueOf(message.getContent()));
-        } catch (MessagingException | java.io.IOException unreadable) {
+                    text(message));
+        } catch (MessagingException | IOException unreadable) {
             return new Mail("", "", "unreadable mail", "", String.valueOf(unreadable.getMessage()));
         }
+    }
+
+    /** Its words: of one that says the same in several ways, those that are plain text. */
+    private static String text(Part part) throws MessagingException, IOException {
+        if (!(part.getContent() instanceof Multipart parts))
+            return part.isMimeType("text/plain") ? String.valueOf(part.getContent()) : "";
+        var text = new StringBuilder();
+        for (int i = 0; i < parts.getCount(); i++) text.append(text(parts.getBodyPart(i)));
+        return text.toString();
     }
 
     @PreDestroy

@@ -1,0 +1,70 @@
+package app.morvet.work.cases;
+
+import app.morvet.alerting.alerts.Alert;
+import app.morvet.alerting.alerts.Origins;
+import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.Curve;
+import app.morvet.ground.page.CurvePicture;
+import app.morvet.sources.messages.Masks;
+import app.morvet.sources.messages.MessageStore;
+import java.time.Duration;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+
+/** What goes with a case to those who are told of it elsewhere: what to do, what is in trouble because of it, an error, a curve. */
+@Component
+public class CaseEvidence {
+    private final CaseAlerts alerts;
+    private final Origins origins;
+    private final MessageStore messages;
+    private final Masks masks;
+    private final Estate estate;
+
+    CaseEvidence(CaseAlerts alerts, Origins origins, MessageStore messages, Masks masks, Estate estate) {
+        this.alerts = alerts;
+        this.origins = origins;
+        this.messages = messages;
+        this.masks = masks;
+        this.estate = estate;
+    }
+
+    /** The fix note of what tells most, in Markdown; may be empty. */
+    public String fixNote(WorkCase one) {
+        return alerts.told(one).stream()
+                .map(alert -> origins.of(alert).fixNote(alert).strip())
+                .filter(note -> !note.isEmpty())
+                .findFirst()
+                .orElse("");
+    }
+
+    /** Names of what is in trouble because of it. */
+    public List<String> explained(WorkCase one) {
+        return alerts.told(one).stream()
+                .filter(Alert::up)
+                .map(alert -> alert.about().component())
+                .filter(component -> component != one.component())
+                .distinct()
+                .map(component -> estate.component(component).name())
+                .toList();
+    }
+
+    /** The error of the message that failed last, with what is masked masked; empty where none did. */
+    public String sample(WorkCase one) {
+        if (!one.isAboutFailures()) return "";
+        var found =
+                messages.samples(one.scope(), one.firstSeen(), one.lastSeen().plus(Duration.ofMinutes(1)));
+        if (found.isEmpty()) return "";
+        var last = found.getLast();
+        return masks.on(last.line().component()).text(last.line().error()).text();
+    }
+
+    /** The curve of what tells most of what can be drawn. */
+    public Optional<Curve> curve(WorkCase one) {
+        return alerts.told(one).stream()
+                .filter(alert -> origins.of(alert).drawn(alert))
+                .map(alert -> origins.of(alert).curve(alert, one.firstSeen()))
+                .filter(CurvePicture::isDrawn)
+                .findFirst();
+    }
+}

@@ -1,0 +1,10 @@
+-- How people are told of a case, by how bad it is; what is not worded is told in the words that Morvet has.
+create table call_out_wording (
+    severity text primary key check (severity in ('any', 'notice', 'warning', 'critical')),
+    subject  text not null check (length(subject) between 1 and 300),
+    body     text not null check (length(body) between 1 and 8000),
+    version  int  not null default 1
+);
+
+-- The same words as HTML; empty where they are made of the text as they are sent.
+alter table delivery add column html text not null default '';
