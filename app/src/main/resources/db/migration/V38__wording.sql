@@ -8,3 +8,9 @@ create table call_out_wording (
 
 -- The same words as HTML; empty where they are made of the text as they are sent.
 alter table delivery add column html text not null default '';
+
+-- Replies that have become notes, so that none does twice; by a hash of what the mail is called.
+create table reply_taken (
+    mail bytea       primary key,
+    at   timestamptz not null
+);

@@ -23,6 +23,7 @@ import app.morvet.rules.guards.Guards;
 import app.morvet.rules.guards.StoredGuard;
 import app.morvet.sources.sorting.SortingRules;
 import app.morvet.sources.sorting.StoredRule;
+import com.icegreen.greenmail.configuration.GreenMailConfiguration;
 import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.ServerSetup;
 import java.io.IOException;
@@ -63,8 +64,15 @@ public abstract class MorvetTest {
     /** Where people log in who do not log in here. */
     protected static final OpenIdProvider ELSEWHERE = new OpenIdProvider();
 
-    protected static final GreenMail MAIL =
-            new GreenMail(new ServerSetup(freePort(), "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
+    /** Whose mailbox takes the replies; it is looked into where a test says so. */
+    protected static final String REPLIES = "morvet@localhost";
+
+    protected static final GreenMail MAIL = new GreenMail(new ServerSetup[] {
+                new ServerSetup(freePort(), "127.0.0.1", ServerSetup.PROTOCOL_SMTP),
+                new ServerSetup(freePort(), "127.0.0.1", ServerSetup.PROTOCOL_IMAP)
+            })
+            .withConfiguration(GreenMailConfiguration.aConfig().withUser(REPLIES, REPLIES, "replies"));
+
     private static final String DATABASE =
             "morvet_" + UUID.randomUUID().toString().substring(0, 8);
     private static final AtomicInteger COUNT = new AtomicInteger();
@@ -122,6 +130,12 @@ public abstract class MorvetTest {
         registry.add("spring.datasource.url", () -> "jdbc:postgresql://" + server + "/" + DATABASE);
         registry.add("spring.datasource.password", () -> password);
         registry.add("spring.mail.port", () -> MAIL.getSmtp().getPort());
+        registry.add("morvet.replies.host", () -> "127.0.0.1");
+        registry.add("morvet.replies.port", () -> MAIL.getImap().getPort());
+        registry.add("morvet.replies.tls", () -> "false");
+        registry.add("morvet.replies.user", () -> REPLIES);
+        registry.add("morvet.replies.password", () -> "replies");
+        registry.add("morvet.replies.every", () -> "24h");
         registry.add("morvet.secret-keys", () -> "a2V5IG9mIHRlc3RzOiBubyBzZWNyZXQgYXQgYWxsISE=");
         // Hundreds of tests log in; what a password costs to guess is no matter of theirs.
         registry.add("morvet.password-cost", () -> "4");

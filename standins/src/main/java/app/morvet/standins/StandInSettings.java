@@ -13,6 +13,7 @@ import org.springframework.boot.context.properties.bind.DefaultValue;
  * @param deskSecret  what the desk bears when it calls Morvet back
  * @param data        where the stand-ins keep what they must remember
  * @param smtpPort    port of the mail server
+ * @param imapPort    where the replies that come to Morvet are read; 0 for nowhere
  * @param clockOffset how far the clock is ahead of the machine's
  * @param past        how much past the hub reports at its first start
  * @param batchPast   how much past the scheduler tells of at its first start
@@ -26,6 +27,7 @@ public record StandInSettings(
         @DefaultValue("") String deskSecret,
         @DefaultValue("var/standins") Path data,
         @DefaultValue("7403") int smtpPort,
+        @DefaultValue("0") int imapPort,
         @DefaultValue("0s") Duration clockOffset,
         @DefaultValue("21d") Duration past,
         @DefaultValue("88d") Duration batchPast,

@@ -26,6 +26,8 @@ import org.springframework.transaction.annotation.Transactional;
 @Service
 class TakeLinks implements AgedData {
     private static final Duration GOOD_FOR = Duration.ofHours(12);
+    /** Who writes back takes nothing, and may do so the next day. */
+    private static final Duration GOOD_FOR_NOTES = Duration.ofDays(7);
     /** Who cannot is known as long as anybody may ask who was told. */
     private static final Duration KEPT_FOR = Duration.ofDays(30);
 
@@ -102,8 +104,12 @@ class TakeLinks implements AgedData {
     /** What a code is for; empty where it is none, or was good too long ago. */
     @Transactional
     public Optional<Open> find(String code) {
+        return find(code, GOOD_FOR);
+    }
+
+    private Optional<Open> find(String code, Duration goodFor) {
         return links.find(hash(code))
-                .filter(link -> link.madeAt().plus(GOOD_FOR).isAfter(times.now()))
+                .filter(link -> link.madeAt().plus(goodFor).isAfter(times.now()))
                 .flatMap(link -> store.byId(link.delivery()).flatMap(delivery -> {
                     var caseId = delivery.caseId();
                     var person = delivery.to().person();
@@ -112,6 +118,18 @@ class TakeLinks implements AgedData {
                             .filter(People.Card::active)
                             .map(card -> new Open(one, card.person(), link.answer() != null)));
                 }));
+    }
+
+    /**
+     * What somebody writes back becomes their note.
+     *
+     * @return whether the code is one that is good, for a note, so long
+     */
+    @Transactional
+    public boolean note(String code, String words) {
+        var open = find(code, GOOD_FOR_NOTES);
+        open.ifPresent(one -> cases.note(one.about().id(), one.who(), words, times.now()));
+        return open.isPresent();
     }
 
     /**

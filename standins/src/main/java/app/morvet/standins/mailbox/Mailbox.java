@@ -6,14 +6,17 @@ import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.GreenMailUtil;
 import com.icegreen.greenmail.util.ServerSetup;
 import jakarta.annotation.PreDestroy;
+import jakarta.mail.Message;
 import jakarta.mail.MessagingException;
 import jakarta.mail.Multipart;
 import jakarta.mail.Part;
+import jakarta.mail.Transport;
 import jakarta.mail.internet.MimeMessage;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Date;
 import java.util.List;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /** A mail server that takes every mail and delivers none further; it can be switched off. */
@@ -22,7 +25,12 @@ class Mailbox {
     /** @param id its Message-ID */
     record Mail(String id, String to, String subject, String sent, String text) {}
 
-    private final ServerSetup setup;
+    /** To whom people write back, and who reads it. */
+    private static final String MORVET = "morvet@sundrava.example";
+
+    private static final String PASSWORD = "ferry-replies";
+
+    private final ServerSetup[] setup;
     /** What came in before the server was last switched off. */
     private final List<Mail> earlier = new ArrayList<>();
 
@@ -30,7 +38,11 @@ class Mailbox {
     private boolean on;
 
     Mailbox(StandInSettings settings) {
-        this.setup = new ServerSetup(settings.smtpPort(), "127.0.0.1", ServerSetup.PROTOCOL_SMTP);
+        var smtp = new ServerSetup(settings.smtpPort(), "127.0.0.1", ServerSetup.PROTOCOL_SMTP);
+        this.setup = settings.imapPort() == 0
+                ? new ServerSetup[] {smtp}
+                : new ServerSetup[] {smtp, new ServerSetup(settings.imapPort(), "127.0.0.1", ServerSetup.PROTOCOL_IMAP)
+                };
         this.server = fresh();
         this.server.start();
         this.on = true;
@@ -38,7 +50,9 @@ class Mailbox {
 
     private GreenMail fresh() {
         return new GreenMail(setup)
-                .withConfiguration(GreenMailConfiguration.aConfig().withDisabledAuthentication());
+                .withConfiguration(GreenMailConfiguration.aConfig()
+                        .withDisabledAuthentication()
+                        .withUser(MORVET, MORVET, PASSWORD));
     }
 
     synchronized boolean on() {
@@ -55,6 +69,28 @@ class Mailbox {
             server.stop();
         }
         on = wanted;
+    }
+
+    /**
+     * Whoever got a mail writes back to Morvet, with the mail quoted.
+     *
+     * @param id its Message-ID
+     */
+    synchronized void reply(String id, String words) throws MessagingException {
+        var mail = mails().stream()
+                .filter(one -> one.id().equals(id))
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException("there is no mail " + id));
+        var reply = new MimeMessage(server.getSmtp().createSession());
+        reply.setFrom(mail.to());
+        reply.setRecipients(Message.RecipientType.TO, MORVET);
+        reply.setSubject("Re: " + mail.subject(), "UTF-8");
+        reply.setHeader("In-Reply-To", id);
+        reply.setText(
+                words + "\n\nMorvet wrote:\n"
+                        + mail.text().lines().map(line -> "> " + line).collect(Collectors.joining("\n")),
+                "UTF-8");
+        Transport.send(reply);
     }
 
     /** The latest first. */

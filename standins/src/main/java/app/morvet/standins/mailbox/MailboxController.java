@@ -1,5 +1,6 @@
 package app.morvet.standins.mailbox;
 
+import jakarta.mail.MessagingException;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -20,6 +21,12 @@ class MailboxController {
         model.addAttribute("mails", mailbox.mails());
         model.addAttribute("on", mailbox.on());
         return "mailbox";
+    }
+
+    @PostMapping("/mailbox/reply")
+    String reply(@RequestParam String id, @RequestParam String words) throws MessagingException {
+        mailbox.reply(id, words);
+        return "redirect:/mailbox";
     }
 
     @PostMapping("/mailbox/on")

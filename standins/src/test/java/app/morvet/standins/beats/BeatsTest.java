@@ -25,6 +25,7 @@ class BeatsTest {
                 "",
                 Path.of("none"),
                 1,
+                0,
                 Duration.ZERO,
                 Duration.ZERO,
                 Duration.ZERO,
