@@ -14,3 +14,6 @@ create table reply_taken (
     mail bytea       primary key,
     at   timestamptz not null
 );
+
+-- What is answered from outside names what it was told by the name that it has there.
+create index delivery_by_outside on delivery (connection_id, outside_id) where outside_id <> '';

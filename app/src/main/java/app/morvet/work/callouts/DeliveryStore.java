@@ -165,6 +165,19 @@ class DeliveryStore {
                 .optional();
     }
 
+    /** The case that something outside calls by a name of its own. */
+    Optional<Long> caseCalled(long connection, String outsideId) {
+        return jdbc.sql(
+                        """
+                        select case_id from delivery
+                         where connection_id = :connection and outside_id = :id and outside_id <> '' and case_id is not null
+                         order by made_at desc limit 1""")
+                .param("connection", connection)
+                .param("id", outsideId)
+                .query(Long.class)
+                .optional();
+    }
+
     /** One who was told of a case. */
     record Told(Delivery.Turn turn, Instant at, boolean cannot) {}
 

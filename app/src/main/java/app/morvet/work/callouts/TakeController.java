@@ -45,7 +45,7 @@ class TakeController {
             model.addAttribute("since", times.of(one.firstSeen()));
             model.addAttribute("over", one.settled() || one.overSince() != null);
             model.addAttribute("mine", open.who().id() == mine(one.progress().takenBy()));
-            model.addAttribute("free", !open.answered() && !one.settled() && TakeLinks.isFree(one));
+            model.addAttribute("free", !open.answered() && !one.settled() && CaseAnswers.isFree(one));
             model.addAttribute("answered", open.answered());
         }
         return "take";

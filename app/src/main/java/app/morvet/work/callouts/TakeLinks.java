@@ -31,7 +31,6 @@ class TakeLinks implements AgedData {
     /** Who cannot is known as long as anybody may ask who was told. */
     private static final Duration KEPT_FOR = Duration.ofDays(30);
 
-    private static final Duration QUIET = Duration.ofHours(1);
     private static final int BYTES = 12;
 
     /** What whoever follows one may see and do. */
@@ -40,6 +39,7 @@ class TakeLinks implements AgedData {
     private final LinkStore links;
     private final DeliveryStore store;
     private final CourseStore courses;
+    private final CaseAnswers answers;
     private final CaseBook cases;
     private final People people;
     private final Errands errands;
@@ -51,6 +51,7 @@ class TakeLinks implements AgedData {
             LinkStore links,
             DeliveryStore store,
             CourseStore courses,
+            CaseAnswers answers,
             CaseBook cases,
             People people,
             Errands errands,
@@ -59,6 +60,7 @@ class TakeLinks implements AgedData {
         this.links = links;
         this.store = store;
         this.courses = courses;
+        this.answers = answers;
         this.cases = cases;
         this.people = people;
         this.errands = errands;
@@ -81,11 +83,6 @@ class TakeLinks implements AgedData {
         var code = Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
         links.add(hash(code), delivery, at);
         return code;
-    }
-
-    /** Whether anybody who is told may take it: nobody has it, or its team gave it back and nobody has dealt with that yet. */
-    static boolean isFree(WorkCase one) {
-        return one.progress().takenBy() == null || one.progress().returned();
     }
 
     @Override
@@ -143,21 +140,18 @@ class TakeLinks implements AgedData {
         if (open.answered()) throw new IllegalArgumentException("you have answered already");
         var one = open.about();
         var now = times.now();
-        if (one.settled()) throw new IllegalArgumentException("the case is settled meanwhile");
-        var taken = one.progress().takenBy();
-        // Whoever cannot says so in any case; to take what somebody has, or to quieten it, is theirs.
-        if (taken != null && !isFree(one) && !answer.equals("cannot"))
-            throw new IllegalArgumentException(people.names().getOrDefault(taken, "somebody") + " has it already");
         switch (answer) {
             case "take" -> {
-                cases.take(one.id(), one.version(), open.who(), now);
+                answers.take(one, open.who(), now);
                 links.answered(hash(code), "TAKEN", now);
             }
             case "quiet" -> {
-                cases.quiet(one.id(), one.version(), open.who(), now.plus(QUIET), "", now);
+                answers.quiet(one, open.who(), now);
                 links.answered(hash(code), "QUIET", now);
             }
             case "cannot" -> {
+                // Whoever cannot says so though somebody has it.
+                CaseAnswers.openOnly(one);
                 // Whoever is telling people of it just now is waited for, so that what is said here is not missed.
                 cases.lock(one.id());
                 courses.running(one.id());

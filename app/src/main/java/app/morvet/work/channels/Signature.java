@@ -3,6 +3,8 @@ package app.morvet.work.channels;
 import app.morvet.ground.connections.Connection;
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
+import java.security.MessageDigest;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.HexFormat;
 import java.util.Map;
@@ -13,9 +15,11 @@ import javax.crypto.spec.SecretKeySpec;
  * By which whoever is called knows that it was Morvet, and when: HMAC with SHA-256 (RFC 2104) over the time, a line's end, and the body,
  * by the secret of the connection. The time is in seconds since 1970.
  */
-final class Signature {
-    private static final String TIME = "Morvet-Time";
-    private static final String NAME = "Morvet-Signature";
+public final class Signature {
+    public static final String TIME = "Morvet-Time";
+    public static final String NAME = "Morvet-Signature";
+    /** A call that is older may be one that somebody has kept. */
+    private static final Duration GOOD_FOR = Duration.ofMinutes(5);
 
     private Signature() {}
 
@@ -24,6 +28,17 @@ final class Signature {
         if (connection.secret().isEmpty()) return Map.of();
         var time = "" + Instant.now().getEpochSecond();
         return Map.of(TIME, time, NAME, sign(connection.secret(), time, body));
+    }
+
+    /** Whether a call that came in bears one of a connection, made a little while ago. */
+    public static boolean isOf(Connection connection, String time, String body, String signature) {
+        if (connection.secret().isEmpty() || !time.matches("\\d{1,12}")) return false;
+        var age = Duration.between(Instant.ofEpochSecond(Long.parseLong(time)), Instant.now())
+                .abs();
+        return age.compareTo(GOOD_FOR) <= 0
+                && MessageDigest.isEqual(
+                        sign(connection.secret(), time, body).getBytes(StandardCharsets.US_ASCII),
+                        signature.getBytes(StandardCharsets.US_ASCII));
     }
 
     static String sign(String secret, String time, String body) {

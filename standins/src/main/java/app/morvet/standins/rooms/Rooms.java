@@ -16,8 +16,11 @@ class Rooms {
 
     record Line(Instant at, String room, String text) {}
 
-    /** @param signed whether the call bore a signature */
-    record Item(String id, Instant at, String state, String summary, String link, boolean signed) {}
+    /**
+     * @param signed   whether the call bore a signature
+     * @param answered what came of it when somebody took it here; empty while nobody has
+     */
+    record Item(String id, Instant at, String state, String summary, String link, boolean signed, String answered) {}
 
     private final Clock clock;
     private final List<Line> lines = new ArrayList<>();
@@ -46,7 +49,7 @@ class Rooms {
     }
 
     synchronized Item add(String state, String summary, String link, boolean signed) {
-        var item = new Item("p-" + (items.size() + 1), clock.instant(), state, summary, link, signed);
+        var item = new Item("p-" + (items.size() + 1), clock.instant(), state, summary, link, signed, "");
         items.put(item.id(), item);
         return item;
     }
@@ -54,7 +57,13 @@ class Rooms {
     /** @return null where there is none of that id */
     synchronized @Nullable Item change(String id, String state, String summary) {
         return items.computeIfPresent(
-                id, (it, was) -> new Item(id, clock.instant(), state, summary, was.link(), was.signed()));
+                id,
+                (it, was) -> new Item(id, clock.instant(), state, summary, was.link(), was.signed(), was.answered()));
+    }
+
+    synchronized void answered(String id, String words) {
+        items.computeIfPresent(
+                id, (it, was) -> new Item(id, was.at(), was.state(), was.summary(), was.link(), was.signed(), words));
     }
 
     /** The latest first. */

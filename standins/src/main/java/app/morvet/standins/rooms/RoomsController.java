@@ -1,5 +1,11 @@
 package app.morvet.standins.rooms;
 
+import app.morvet.standins.StandInSettings;
+import java.io.IOException;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.time.Duration;
 import java.util.Map;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
@@ -12,14 +18,21 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Where the chat and the paging service are called, and the page that shows both. */
 @Controller
 class RoomsController {
-    private final Rooms rooms;
+    private static final JsonMapper JSON = new JsonMapper();
 
-    RoomsController(Rooms rooms) {
+    private final Rooms rooms;
+    private final StandInSettings settings;
+    private final HttpClient client =
+            HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(3)).build();
+
+    RoomsController(Rooms rooms, StandInSettings settings) {
         this.rooms = rooms;
+        this.settings = settings;
     }
 
     @PostMapping("/rooms/api/{room}")
@@ -61,6 +74,21 @@ class RoomsController {
         model.addAttribute("items", rooms.items());
         model.addAttribute("down", rooms.down());
         return "rooms";
+    }
+
+    /** Somebody says that they have it, and the service tells Morvet. */
+    @PostMapping("/paging/items/{id}/take")
+    String take(@PathVariable String id, @RequestParam String by) throws IOException, InterruptedException {
+        var said = JSON.writeValueAsString(Map.of("id", id, "answer", "take", "by", by));
+        var answer = client.send(
+                HttpRequest.newBuilder(settings.morvet().resolve("/api/v1/answers/paging"))
+                        .header("Content-Type", "application/json")
+                        .header("Authorization", "Bearer " + settings.deskSecret())
+                        .POST(HttpRequest.BodyPublishers.ofString(said))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+        rooms.answered(id, answer.statusCode() == 200 ? "taken by " + by : "not taken: " + answer.body());
+        return "redirect:/rooms";
     }
 
     @PostMapping("/rooms/down")
