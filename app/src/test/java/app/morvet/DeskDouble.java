@@ -74,6 +74,15 @@ public final class DeskDouble {
             });
     }
 
+    /** At a path there is too much asked, for so many seconds. */
+    public void tooMuch(String path, int seconds) {
+        server.createContext(path, exchange -> {
+            exchange.getRequestBody().readAllBytes();
+            exchange.getResponseHeaders().set("Retry-After", "" + seconds);
+            reply(exchange, 429, "");
+        });
+    }
+
     /** What was asked at paths that begin so, the first first. */
     public List<Heard> heard(String path) {
         return heard.stream().filter(one -> one.path().startsWith(path)).toList();

@@ -20,11 +20,12 @@ public final class Web {
     private static final int LONGEST_ANSWER = 1024 * 1024;
 
     /**
-     * @param type     its content type; empty where it does not say
-     * @param location where it sends on to; empty where it does not
-     * @param body     at most a mebibyte of it
+     * @param type       its content type; empty where it does not say
+     * @param location   where it sends on to; empty where it does not
+     * @param retryAfter when it wants to be asked again, as it says so; empty where it does not
+     * @param body       at most a mebibyte of it
      */
-    public record Answer(int status, String type, String location, String body) {}
+    public record Answer(int status, String type, String location, String retryAfter, String body) {}
 
     private final HttpClient client;
 
@@ -64,6 +65,7 @@ public final class Web {
                     answer.statusCode(),
                     answer.headers().firstValue("Content-Type").orElse(""),
                     answer.headers().firstValue("Location").orElse(""),
+                    answer.headers().firstValue("Retry-After").orElse(""),
                     new String(beginning(body, until, patience), StandardCharsets.UTF_8));
         }
     }

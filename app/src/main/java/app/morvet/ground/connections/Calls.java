@@ -1,5 +1,6 @@
 package app.morvet.ground.connections;
 
+import app.morvet.core.handoff.RetryAfter;
 import app.morvet.ground.base.Outgoing;
 import app.morvet.probe.Headers;
 import app.morvet.probe.Web;
@@ -43,7 +44,10 @@ public class Calls {
         int status = answer.status();
         if (status >= 200 && status < 300) return answer.body();
         boolean lasting = status >= 400 && status < 500 && !PASSING.contains(status);
-        throw new Unanswered(connection.name() + " answered " + status + excerpt(answer.body()), lasting);
+        throw new Unanswered(
+                connection.name() + " answered " + status + excerpt(answer.body()),
+                lasting,
+                RetryAfter.read(answer.retryAfter(), Instant.now()));
     }
 
     /** The answer, whatever its status. */

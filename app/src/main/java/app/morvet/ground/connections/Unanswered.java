@@ -1,14 +1,32 @@
 package app.morvet.ground.connections;
 
+import java.time.Duration;
+
 /** There was no answer that says what came of a request. */
 public final class Unanswered extends Exception {
     private static final long serialVersionUID = 1;
     private final boolean lasting;
+    private final Duration asksToWait;
 
     /** @param lasting whether trying again cannot help until somebody changes something */
     public Unanswered(String message, boolean lasting) {
+        this(message, lasting, Duration.ZERO);
+    }
+
+    /** @param asksToWait how long it wants not to be asked again; zero where it does not say */
+    public Unanswered(String message, boolean lasting, Duration asksToWait) {
         super(message);
         this.lasting = lasting;
+        this.asksToWait = asksToWait;
+    }
+
+    public Duration asksToWait() {
+        return asksToWait;
+    }
+
+    /** How long to wait before the next try: as long as it asks for, and no less than one would. */
+    public Duration wait(Duration atLeast) {
+        return asksToWait.compareTo(atLeast) > 0 ? asksToWait : atLeast;
     }
 
     public boolean lasting() {

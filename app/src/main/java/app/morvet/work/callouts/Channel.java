@@ -1,6 +1,8 @@
 package app.morvet.work.callouts;
 
 import app.morvet.core.callouts.Way;
+import app.morvet.ground.connections.Unanswered;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Set;
@@ -23,11 +25,24 @@ interface Channel {
     final class Undelivered extends Exception {
         private static final long serialVersionUID = 1;
         private final boolean lasting;
+        private final Duration asksToWait;
 
         /** @param lasting whether trying again cannot help until somebody changes something */
         Undelivered(String words, boolean lasting) {
             super(words);
             this.lasting = lasting;
+            this.asksToWait = Duration.ZERO;
+        }
+
+        Undelivered(Unanswered none) {
+            super(none.words());
+            this.lasting = none.lasting();
+            this.asksToWait = none.asksToWait();
+        }
+
+        /** How long the way wants not to be asked again; zero where it does not say. */
+        Duration asksToWait() {
+            return asksToWait;
         }
 
         String words() {

@@ -34,6 +34,9 @@ class DeliverySending implements Errand {
     /** So many tries fail by one way before the next is taken. */
     private static final int TRIES = 2;
 
+    /** A way that wants more time than this is not waited for where there is another. */
+    private static final Duration WAITED_FOR = Duration.ofMinutes(1);
+
     private static final Duration TOGETHER = Duration.ofSeconds(5);
 
     private final DeliveryStore store;
@@ -179,11 +182,16 @@ class DeliverySending implements Errand {
     private Optional<Instant> failed(Delivery delivery, Channel.Undelivered failed, Duration took) {
         var now = times.now();
         var words = failed.words();
-        boolean turns = !delivery.to().further().isEmpty() && (failed.lasting() || delivery.failures() + 1 >= TRIES);
+        boolean longer = failed.asksToWait().compareTo(WAITED_FOR) > 0;
+        boolean turns =
+                !delivery.to().further().isEmpty() && (failed.lasting() || longer || delivery.failures() + 1 >= TRIES);
         if (turns) return turned(delivery, failed, now, took);
         var firstTry = delivery.firstTry() == null ? now : delivery.firstTry();
         boolean givenUp = failed.lasting() || BACK_OFF.exhausted(Duration.between(firstTry, now));
-        var next = givenUp ? Optional.<Instant>empty() : Optional.of(now.plus(BACK_OFF.after(delivery.failures() + 1)));
+        var wait = BACK_OFF.after(delivery.failures() + 1);
+        var asked = failed.asksToWait();
+        var next =
+                givenUp ? Optional.<Instant>empty() : Optional.of(now.plus(asked.compareTo(wait) > 0 ? asked : wait));
         var what = "The " + delivery.to().hop().way().words() + " to " + delivery.recipient();
         transaction.executeWithoutResult(status -> {
             store.failed(

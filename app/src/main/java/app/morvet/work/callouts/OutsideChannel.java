@@ -58,7 +58,7 @@ class OutsideChannel implements Channel {
         try {
             return kinds.get(to.sort()).send(to, values(delivery), delivery.id().toString(), known(delivery, id));
         } catch (Unanswered none) {
-            throw new Undelivered(none.words(), none.lasting());
+            throw new Undelivered(none);
         } catch (IllegalArgumentException wrongSettings) {
             throw new Undelivered(String.valueOf(wrongSettings.getMessage()), true);
         }

@@ -48,7 +48,7 @@ class TextChannel implements Channel {
             var text = TextMessage.of(more(more.size()) + delivery.subject(), link);
             gateway.send(by, delivery.recipient(), text, delivery.id().toString());
         } catch (Unanswered none) {
-            throw new Undelivered(none.words(), none.lasting());
+            throw new Undelivered(none);
         } catch (IllegalArgumentException tooLong) {
             throw new Undelivered(String.valueOf(tooLong.getMessage()), true);
         }

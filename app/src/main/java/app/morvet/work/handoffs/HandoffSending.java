@@ -86,7 +86,9 @@ class HandoffSending implements Errand {
         var now = times.now();
         var firstTry = handoff.firstTry() == null ? now : handoff.firstTry();
         boolean givenUp = failed.lasting() || BACK_OFF.exhausted(Duration.between(firstTry, now));
-        var next = givenUp ? Optional.<Instant>empty() : Optional.of(now.plus(BACK_OFF.after(handoff.failures() + 1)));
+        var next = givenUp
+                ? Optional.<Instant>empty()
+                : Optional.of(now.plus(failed.wait(BACK_OFF.after(handoff.failures() + 1))));
         var words = failed.words();
         transaction.executeWithoutResult(status -> {
             store.tried(handoff.id(), now, false, words);

@@ -205,11 +205,11 @@ public class Sendings implements Errand {
             if (answer.state() != SendingStore.ItemState.DELIVERED) order.didNotArrive(item.businessKey());
             return Optional.empty();
         } catch (Unanswered failed) {
-            return troubled(run, failed.words(), failed.lasting());
+            return troubled(run, failed.words(), failed.lasting(), failed.asksToWait());
         }
     }
 
-    private Optional<Instant> troubled(SendingStore.Run run, String why, boolean lasting) {
+    private Optional<Instant> troubled(SendingStore.Run run, String why, boolean lasting, Duration asksToWait) {
         int tries = run.tries() + 1;
         boolean pauses = lasting || tries >= MOST_TRIES;
         transaction.executeWithoutResult(status -> {
@@ -220,6 +220,7 @@ public class Sendings implements Errand {
                     run.id(), pauses ? why + " The run is paused; resume it once that is put right." : why, tries);
         });
         live.changed("sendings");
-        return pauses ? Optional.of(times.now()) : Optional.of(times.now().plus(BACK_OFF.after(tries)));
+        var wait = BACK_OFF.after(tries);
+        return Optional.of(pauses ? times.now() : times.now().plus(asksToWait.compareTo(wait) > 0 ? asksToWait : wait));
     }
 }

@@ -75,7 +75,7 @@ class OutgoingTest {
     void aWholeAnswerIsTaken() throws Exception {
         try (var server =
                 saying("HTTP/1.1 404 Not Found\r\nContent-Type: text/plain\r\nContent-Length: 4\r\n\r\nnone")) {
-            assertThat(call(server)).isEqualTo(new Web.Answer(404, "text/plain", "", "none"));
+            assertThat(call(server)).isEqualTo(new Web.Answer(404, "text/plain", "", "", "none"));
         }
     }
 }

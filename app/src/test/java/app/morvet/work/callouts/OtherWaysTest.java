@@ -72,6 +72,43 @@ class OtherWaysTest extends ToldPeople {
         jdbc.sql("delete from outside_connection where sort in ('text', 'web')").update();
     }
 
+    @Test
+    void aWayThatWantsMoreTimeThanCanBeWaitedForIsPassedByForTheNext() throws Exception {
+        noGateway();
+        DESK.tooMuch("/busy-" + host.key(), 300);
+        channels.text("busy-" + host.key(), "Gateway", DESK.url(), "/busy-" + host.key(), "to = {{to}}");
+        rule(
+                "Text",
+                Happening.OPENED,
+                null,
+                false,
+                new Step(Duration.ZERO, new Whom.OnDuty(Whom.OWNER, 0), List.of(Way.TEXT, Way.MAIL)));
+        critical();
+        eventually(
+                () -> assertThat(MAIL.getReceivedMessagesForDomain(mail(first))).hasSize(1));
+        assertThat(wholeLogOf(theCase(host)))
+                .anyMatch(words -> words.contains("does not get through (Gateway answered 429)"));
+    }
+
+    @Test
+    void whatHasNoOtherWayWaitsAsLongAsItIsAskedTo() throws Exception {
+        DESK.tooMuch("/full-" + host.key(), 300);
+        channels.web(
+                "full-" + host.key(),
+                "The pager",
+                DESK.url(),
+                "",
+                Map.of("path", "/full-" + host.key(), "template", "{\"what\": \"{{title}}\"}"));
+        long pager = connections
+                .byKey(WebCalls.SORT, "full-" + host.key())
+                .map(Connection::id)
+                .orElseThrow();
+        rule("Page", Happening.OPENED, null, false, step(new Whom.Outside(pager), 0));
+        critical();
+        eventually(() -> assertThat(delivery().failures()).isEqualTo(1));
+        assertThat(delivery().nextTry()).isAfter(Instant.now().plusSeconds(240));
+    }
+
     private void critical() {
         raised(guard, host, minute, CRITICAL, 9);
     }
