@@ -243,6 +243,17 @@ public class Rotas {
         if (by != null) audit.record(by, "rota changed", "rota of " + name(team), null, words(change));
     }
 
+    /** The same of several, all or none; what is said already is not said again. */
+    @Transactional
+    public void say(long team, List<Rota.Change> changes, Person by) {
+        var known = new ArrayList<>(of(team).rota().changes());
+        for (var one : changes)
+            if (!known.contains(one)) {
+                say(team, one, by);
+                known.add(one);
+            }
+    }
+
     /** {@code Annika Ruuth covers the first line, 2027-03-18T18:00 to 2027-03-18T23:00} */
     private String words(Rota.Change change) {
         return switch (change) {

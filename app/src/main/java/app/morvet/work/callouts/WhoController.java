@@ -9,6 +9,7 @@ import app.morvet.core.guard.Spans;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import app.morvet.rules.guards.Guards;
+import app.morvet.sources.sorting.SortingRules;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -16,6 +17,8 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Optional;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -41,15 +44,23 @@ class WhoController {
 
     private final CallOutRules rules;
     private final Guards guards;
+    private final SortingRules sorting;
     private final Recipients recipients;
     private final Windows windows;
     private final Estate estate;
     private final Times times;
 
     WhoController(
-            CallOutRules rules, Guards guards, Recipients recipients, Windows windows, Estate estate, Times times) {
+            CallOutRules rules,
+            Guards guards,
+            SortingRules sorting,
+            Recipients recipients,
+            Windows windows,
+            Estate estate,
+            Times times) {
         this.rules = rules;
         this.guards = guards;
+        this.sorting = sorting;
         this.recipients = recipients;
         this.windows = windows;
         this.estate = estate;
@@ -83,7 +94,7 @@ class WhoController {
         var now = times.now();
         model.addAttribute("about", about);
         model.addAttribute("owner", estate.ownerOf(about).map(Estate.Team::name).orElse("no team yet"));
-        model.addAttribute("answers", answers(about, level, what, now));
+        model.addAttribute("answers", answers(about, estate.ownerOf(about).orElse(null), level, what, now));
         model.addAttribute(
                 "held",
                 windows.covering(about.id(), now)
@@ -92,55 +103,92 @@ class WhoController {
         return "callout-who";
     }
 
-    /** Whom alerts of an application, or of a guard, reach: components of which the same people would be told stand together. */
+    /**
+     * What is asked of: what it is about, and whose that is.
+     *
+     * @param owner the team that owns all of it, in place of each component's own; null for those
+     * @param level of its alerts; null where they may be of any
+     */
+    private record Asked(
+            String title, Predicate<Estate.Component> about, Estate.@Nullable Team owner, @Nullable Severity level) {}
+
+    private Asked asked(Scope scope, String title) {
+        return new Asked(title, one -> scope.takes(windows.factsOf(one)), null, null);
+    }
+
+    private Optional<Asked> ofGuard(long guard) {
+        return guards.byIds(List.of(guard)).values().stream()
+                .filter(one -> !one.deleted())
+                .findFirst()
+                .map(one -> asked(one.watch().scope(), "the guard " + one.name()));
+    }
+
+    private Optional<Asked> ofSorting(long rule) {
+        return sorting.current()
+                .byId(rule)
+                .map(one -> new Asked(
+                        "the sorting rule " + one.name(),
+                        it -> it.kind().equals(Estate.INTERFACE)
+                                && one.criteria().mayTakeOn(it.key()),
+                        sorting.owner(one).orElse(null),
+                        one.severity()));
+    }
+
+    /** Whom alerts of an application, a guard or a sorting rule reach: components of which the same people would be told stand together. */
     @GetMapping("/callouts/reach")
     String reach(
             @RequestParam(defaultValue = "") String application,
             @RequestParam(defaultValue = "0") long guard,
-            @RequestParam(defaultValue = "CRITICAL") String severity,
+            @RequestParam(defaultValue = "0") long sorting,
+            @RequestParam(defaultValue = "") String severity,
             Model model) {
-        var level = pick(Severity.values(), severity, Severity.CRITICAL);
-        var named = estate.application(application);
-        var watching = guards.byIds(List.of(guard)).values().stream()
-                .filter(one -> !one.deleted())
-                .findFirst();
-        if (named.isEmpty() && watching.isEmpty())
-            throw new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such application or guard.");
-        var scope = watching.map(one -> one.watch().scope())
-                .orElseGet(() -> Scope.ALL.ofApplication(named.orElseThrow().key()));
+        var asked = ofGuard(guard)
+                .or(() -> ofSorting(sorting))
+                .or(() -> estate.application(application)
+                        .map(one -> asked(Scope.ALL.ofApplication(one.key()), one.name())))
+                .orElseThrow(() -> new ResponseStatusException(
+                        HttpStatus.NOT_FOUND, "There is no such application, guard or sorting rule."));
+        var level = pick(Severity.values(), severity, asked.level() == null ? Severity.CRITICAL : asked.level());
         model.addAttribute("application", application);
         model.addAttribute("guard", guard);
+        model.addAttribute("sorting", sorting);
         model.addAttribute("severity", level.name());
         model.addAttribute("severities", List.of(Severity.CRITICAL, Severity.WARNING, Severity.NOTICE));
-        model.addAttribute(
-                "title", watching.map(one -> "the guard " + one.name()).orElseGet(() -> named.orElseThrow()
-                        .name()));
-        model.addAttribute("groups", groups(scope, level));
+        model.addAttribute("title", asked.title());
+        model.addAttribute("groups", groups(asked, level));
         return "callout-reach";
     }
 
-    private List<Group> groups(Scope scope, Severity level) {
+    private List<Group> groups(Asked asked, Severity level) {
         var now = times.now();
         record Same(List<Long> rules, @Nullable Long team) {}
         var found = new LinkedHashMap<Same, List<Estate.Component>>();
         for (var one : estate.components()) {
-            var facts = windows.factsOf(one);
-            if (!scope.takes(facts)) continue;
-            var taking = taking(facts, level, Happening.OPENED, now).stream()
+            if (!asked.about().test(one)) continue;
+            var taking = taking(windows.factsOf(one), level, Happening.OPENED, now).stream()
                     .map(CallOutRules.Stored::id)
                     .toList();
-            var team = estate.ownerOf(one).map(Estate.Team::id).orElse(null);
+            var team = owner(one, asked).map(Estate.Team::id).orElse(null);
             found.computeIfAbsent(new Same(taking, team), none -> new ArrayList<>())
                     .add(one);
         }
         return found.values().stream()
                 .map(some -> new Group(
-                        estate.ownerOf(some.getFirst()).map(Estate.Team::name).orElse("no team yet"),
+                        owner(some.getFirst(), asked).map(Estate.Team::name).orElse("no team yet"),
                         some.size(),
                         some.stream().limit(NAMED).map(Estate.Component::name).collect(Collectors.joining(", ")),
-                        answers(some.getFirst(), level, Happening.OPENED, now)))
+                        answers(
+                                some.getFirst(),
+                                owner(some.getFirst(), asked).orElse(null),
+                                level,
+                                Happening.OPENED,
+                                now)))
                 .sorted(Comparator.comparing(Group::count).reversed())
                 .toList();
+    }
+
+    private Optional<Estate.Team> owner(Estate.Component one, Asked asked) {
+        return Optional.ofNullable(asked.owner()).or(() -> estate.ownerOf(one));
     }
 
     private List<CallOutRules.Stored> taking(Scope.Facts facts, Severity level, Happening what, Instant now) {
@@ -150,8 +198,8 @@ class WhoController {
                 new CallOutRule.Occasion(what, level, null, List.of(facts), now));
     }
 
-    private List<Answer> answers(Estate.Component one, Severity level, Happening what, Instant now) {
-        var owner = estate.ownerOf(one).orElse(null);
+    private List<Answer> answers(
+            Estate.Component one, Estate.@Nullable Team owner, Severity level, Happening what, Instant now) {
         var known = recipients.now();
         var answers = new ArrayList<Answer>();
         for (var rule : taking(windows.factsOf(one), level, what, now)) {

@@ -19,7 +19,9 @@ import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.Arrays;
+import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
+import org.jsoup.Jsoup;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -333,5 +335,53 @@ class TeamPagesTest extends ToldAlerts {
         assertThat(everybody.all()).noneMatch(one -> one.login().equals(login));
         assertThat(everybody.names()).containsEntry(card.person().id(), "Tuuli Niemi");
         assertThat(loggedIn("lead").get("/setup/people").statusCode()).isEqualTo(403);
+    }
+
+    @Test
+    void whoCoversIsTakenOverFromACalendarOnce() throws Exception {
+        var name = name(aino);
+        inTurn(otso);
+        var analyst = loggedIn("analyst");
+        var day = LocalDate.now().plusDays(3).toString().replace("-", "");
+        var calendar =
+                """
+                BEGIN:VCALENDAR
+                VERSION:2.0
+                PRODID:-//test
+                BEGIN:VEVENT
+                UID:1
+                DTSTAMP:20270101T000000Z
+                SUMMARY:%s\\, second line
+                DTSTART:%sT160000Z
+                DTEND:%sT200000Z
+                END:VEVENT
+                BEGIN:VEVENT
+                UID:2
+                DTSTAMP:20270101T000000Z
+                SUMMARY:Team dinner
+                DTSTART:%sT160000Z
+                DTEND:%sT200000Z
+                END:VEVENT
+                END:VCALENDAR
+                """
+                        .formatted(name, day, day, day, day);
+        var path = "/estate/teams/team-" + host.key() + "/duty/calendar";
+        var shown = Jsoup.parse(analyst.post(path, Map.of("text", calendar)).body());
+        assertThat(shown.select("table tr td").first().text()).isEqualTo(name + " covers the second line");
+        assertThat(shown.select("main li").text()).isEqualTo("\"Team dinner\" names nobody of this team, or several.");
+        assertThat(rotas.of(host.team()).changes())
+                .as("nothing is put down yet")
+                .isEmpty();
+        for (int time = 0; time < 2; time++)
+            assertThat(analyst.post(path + "/apply", Map.of("text", calendar)).statusCode())
+                    .isEqualTo(302);
+        assertThat(rotas.of(host.team()).changes()).hasSize(1);
+        assertThat(Jsoup.parse(analyst.post(path, Map.of("text", calendar)).body())
+                        .select("table")
+                        .text())
+                .contains("is said already");
+        var wrong = Browser.shown(analyst.post(path, Map.of("text", "no calendar")), 422);
+        assertThat(wrong.select(".refusal").text()).isNotBlank();
+        assertThat(wrong.select("textarea").text()).isEqualTo("no calendar");
     }
 }

@@ -188,6 +188,27 @@ class CallOutRulePagesTest extends ToldPeople {
     }
 
     @Test
+    void whomASortingRuleReachesIsSaidOfWhatItMayTake() throws Exception {
+        var subject = subject();
+        var rule = sorting(subject, "refused", false);
+        var page = lead.page("/callouts/reach?severity=CRITICAL&sorting=" + rule.id());
+        assertThat(page.select("h1").text()).contains("the sorting rule " + rule.name());
+        assertThat(page.select("section h2").eachText())
+                .singleElement()
+                .asString()
+                .startsWith("1 component of Team of " + subject.key());
+        assertThat(lead.page("/callouts/reach?sorting=" + rule.id())
+                        .select("option[selected]")
+                        .attr("value"))
+                .as("as bad as its alerts")
+                .isEqualTo("WARNING");
+        assertThat(lead.page("/messages/rules/" + rule.id())
+                        .select("a[href=/callouts/reach?sorting=" + rule.id() + "]"))
+                .hasSize(1);
+        assertThat(lead.get("/callouts/reach?sorting=999999").statusCode()).isEqualTo(404);
+    }
+
+    @Test
     void aRuleIsTriedTheWholeWay() throws Exception {
         lead.post("/callouts/rules/save", form("Tried of " + host.key()));
         long id = rulesOfCallOuts.all().stream()

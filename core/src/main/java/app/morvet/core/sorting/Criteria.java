@@ -4,6 +4,7 @@ import app.morvet.core.guard.Expression;
 import app.morvet.core.guard.Truth;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -31,22 +32,30 @@ public record Criteria(List<Condition> conditions, @Nullable Expression joined) 
         return conditions.isEmpty();
     }
 
-    /**
-     * Whether a message is taken. Each condition is asked at most once, and only when it is needed.
-     *
-     */
+    /** Whether a message is taken. Each condition is asked at most once, and only when it is needed. */
     public Truth of(Candidate message) {
+        return of((Condition one) -> one.of(message));
+    }
+
+    /** Whether there may be a message of an interface, by its key, that is taken: of all else in it nothing is known. */
+    public boolean mayTakeOn(String interfaceKey) {
+        return of(one -> one instanceof Condition.OnInterface(var keys)
+                        ? keys.contains(interfaceKey) ? Truth.TRUE : Truth.FALSE
+                        : Truth.UNKNOWN)
+                != Truth.FALSE;
+    }
+
+    private Truth of(Function<Condition, Truth> answer) {
         if (joined != null) {
             var answers = new Truth[conditions.size()];
             return joined.of(index -> {
-                if (answers[index] == null)
-                    answers[index] = conditions.get(index).of(message);
+                if (answers[index] == null) answers[index] = answer.apply(conditions.get(index));
                 return answers[index];
             });
         }
         var all = Truth.TRUE;
         for (var condition : conditions) {
-            all = all.and(condition.of(message));
+            all = all.and(answer.apply(condition));
             if (all == Truth.FALSE) return all;
         }
         return all;

@@ -75,6 +75,17 @@ class ReachProperties {
         }
     }
 
+    /** Whom a rule reaches is asked of the interfaces that it may take something of: none that it does take is left out. */
+    @Property
+    void whatIsTakenIsOnAnInterfaceOfWhichItMayBe(@ForAll("lists") List<Criteria> rules) {
+        for (var rule : rules)
+            for (var key : List.of("bookings", "manifests"))
+                if (!rule.mayTakeOn(key))
+                    assertThat(WORLD)
+                            .filteredOn(message -> message.interfaceKey().equals(key))
+                            .noneMatch(message -> takes(rule, message));
+    }
+
     @Property
     void theRulesThatAreNamedTakeAllOfIt(@ForAll("lists") List<Criteria> rules) {
         var findings = Reach.of(rules);

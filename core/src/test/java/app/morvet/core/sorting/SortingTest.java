@@ -42,6 +42,20 @@ class SortingTest {
     }
 
     @Test
+    void anInterfaceThatIsNamedIsTheOnlyOneThatMayBeMeant() {
+        var one = new Condition.OnInterface(Set.of("one"));
+        assertThat(new Criteria(List.of(one, contains("x")), null).mayTakeOn("one"))
+                .isTrue();
+        assertThat(new Criteria(List.of(one, contains("x")), null).mayTakeOn("two"))
+                .isFalse();
+        assertThat(new Criteria(List.of(one, contains("x")), Expression.parse("not a")).mayTakeOn("one"))
+                .isFalse();
+        assertThat(new Criteria(List.of(one, contains("x")), Expression.parse("a or b")).mayTakeOn("two"))
+                .isTrue();
+        assertThat(Criteria.EVERYTHING.mayTakeOn("two")).isTrue();
+    }
+
+    @Test
     void theFirstRuleThatTakesItHasItAndTheLastTakesWhatIsLeft() {
         var sorter = new Sorter(List.of(
                 all(contains("REFUSED"), new Condition.AtStep("deliver")), all(contains("code")), Criteria.EVERYTHING));
