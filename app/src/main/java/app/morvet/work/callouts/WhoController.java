@@ -154,7 +154,7 @@ class WhoController {
         model.addAttribute("sorting", sorting);
         model.addAttribute("severity", level.name());
         model.addAttribute("severities", List.of(Severity.CRITICAL, Severity.WARNING, Severity.NOTICE));
-        model.addAttribute("title", asked.title());
+        model.addAttribute("whose", asked.title());
         model.addAttribute("groups", groups(asked, level));
         return "callout-reach";
     }

@@ -192,7 +192,7 @@ class CallOutRulePagesTest extends ToldPeople {
         var subject = subject();
         var rule = sorting(subject, "refused", false);
         var page = lead.page("/callouts/reach?severity=CRITICAL&sorting=" + rule.id());
-        assertThat(page.select("h1").text()).contains("the sorting rule " + rule.name());
+        assertThat(page.select("h1").first().text()).isEqualTo("Whom the sorting rule " + rule.name() + " reaches");
         assertThat(page.select("section h2").eachText())
                 .singleElement()
                 .asString()
