@@ -118,8 +118,9 @@ class CallOutWords {
             case "case.explains" -> MailHtml.Value.of(explains(one));
             case "case.fix" -> about == Delivery.About.OVER ? MailHtml.Value.NONE : html.note(evidence.fixNote(one));
             case "case.sample" -> MailHtml.Value.of(evidence.sample(one));
+            // The picture is drawn as the mail is sent, and not while others wait for the case.
             case "case.curve" ->
-                evidence.curve(one).map(curve -> MailHtml.curve(curve.name())).orElse(MailHtml.Value.NONE);
+                evidence.isDrawn(one) ? MailHtml.curve("The curve of " + subject.name()) : MailHtml.Value.NONE;
             case "zone" -> MailHtml.Value.of(times.zoneName());
             default -> throw new IllegalArgumentException(name);
         };

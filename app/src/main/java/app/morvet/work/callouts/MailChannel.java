@@ -13,7 +13,6 @@ import java.util.Date;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.springframework.core.io.ByteArrayResource;
 import org.springframework.mail.MailException;
@@ -26,7 +25,6 @@ import org.springframework.web.util.HtmlUtils;
 @Component
 class MailChannel implements Channel {
     private static final String CURVE_ID = MailHtml.CURVE.substring("cid:".length());
-    private static final Pattern IMAGE = Pattern.compile("<p><img src=\"" + MailHtml.CURVE + "\"[^>]*></p>");
     private static final String HEAD =
             """
             <!DOCTYPE html>
@@ -101,8 +99,7 @@ class MailChannel implements Channel {
                 ? MimeMessageHelper.MULTIPART_MODE_RELATED
                 : MimeMessageHelper.MULTIPART_MODE_MIXED_RELATED;
         var helper = new MimeMessageHelper(message, mode, "UTF-8");
-        helper.setText(
-                text(parts), curve.isPresent() ? html : IMAGE.matcher(html).replaceAll(""));
+        helper.setText(text(parts), curve.isPresent() ? html : MailHtml.withoutCurve(html));
         if (curve.isPresent()) helper.addInline(CURVE_ID, new ByteArrayResource(curve.get()), "image/png");
     }
 
@@ -136,7 +133,7 @@ class MailChannel implements Channel {
                         .append("</h2>");
             var words = one.html().isEmpty() ? MailHtml.plain(one.body()) : one.html();
             // A mail bears one picture, that of its first.
-            html.append(i == 0 ? words : IMAGE.matcher(words).replaceAll(""));
+            html.append(i == 0 ? words : MailHtml.withoutCurve(words));
             parts.get(i).link().ifPresent(link -> html.append("<p><a href=\"")
                     .append(HtmlUtils.htmlEscape(link, "UTF-8"))
                     .append("\">Take it, or say that you cannot</a></p>"));

@@ -24,6 +24,7 @@ class MailHtml {
     /** Under this name a mail bears the picture of a curve. */
     static final String CURVE = "cid:curve";
 
+    private static final Pattern IMAGE = Pattern.compile("<p><img src=\"" + CURVE + "\"[^>]*></p>");
     private static final Pattern TOKEN = Pattern.compile("\uE000(\\d+)\uE001");
     private static final Pattern ATTRIBUTE = Pattern.compile("\"[^\"<>]*\uE000\\d+\uE001[^\"<>]*\"");
     private static final Pattern ADDRESS = Pattern.compile("https?://[^\\s<>\"]*[^\\s<>\".,;:!?)]");
@@ -86,6 +87,11 @@ class MailHtml {
                 "",
                 "<p><img src=\"%s\" alt=\"%s\" width=\"%d\" height=\"%d\"></p>"
                         .formatted(CURVE, escaped(alt), CurvePicture.WIDTH, CurvePicture.HEIGHT));
+    }
+
+    /** The same where there is no picture to go with it. */
+    static String withoutCurve(String html) {
+        return IMAGE.matcher(html).replaceAll("");
     }
 
     /** A wording with its variables filled in; safe to be shown in a page. */

@@ -92,12 +92,12 @@ class WordsController {
             of.ifPresent(one -> {
                 var said = words.of(one, Delivery.About.OPENED, 0, worded);
                 model.addAttribute("said", said);
+                var curve = "src=\"/setup/channels/words/curve/%d.png\"".formatted(one.id());
                 model.addAttribute(
                         "html",
-                        said.html()
-                                .replace(
-                                        "src=\"" + MailHtml.CURVE + "\"",
-                                        "src=\"/setup/channels/words/curve/%d.png\"".formatted(one.id())));
+                        evidence.curve(one).isPresent()
+                                ? said.html().replace("src=\"" + MailHtml.CURVE + "\"", curve)
+                                : MailHtml.withoutCurve(said.html()));
             });
         } catch (IllegalArgumentException wrong) {
             model.addAttribute("wrong", wrong.getMessage());

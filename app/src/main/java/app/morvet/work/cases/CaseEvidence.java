@@ -59,6 +59,11 @@ public class CaseEvidence {
         return masks.on(last.line().component()).text(last.line().error()).text();
     }
 
+    /** Whether there may be a curve; it is not read for that. */
+    public boolean isDrawn(WorkCase one) {
+        return alerts.told(one).stream().anyMatch(alert -> origins.of(alert).drawn(alert));
+    }
+
     /** The curve of what tells most of what can be drawn. */
     public Optional<Curve> curve(WorkCase one) {
         return alerts.told(one).stream()
