@@ -4,6 +4,8 @@ import { ink, figure } from "./curve-parts.js";
 
 const charts = new Map();
 let span = "";
+// The instant that is read, in seconds; a curve that comes or is drawn anew meanwhile is read there, too.
+let readAt = null;
 
 const line = (name, width, dash) => ({ stroke: () => ink(name), width, dash, points: { show: false }, spanGaps: false });
 
@@ -72,12 +74,26 @@ function reading(curve, at) {
   return `${value(curve.mean)}${spread} ${curve.unit}`.trimEnd() + before;
 }
 
-function read(element) {
+/** Says what a curve is where its cursor stands; gives back that place, or null where it stands nowhere. */
+function say(element) {
   const known = charts.get(element);
-  const at = known?.chart.cursor.idx;
-  if (at === null || at === undefined) return;
-  element.parentElement.querySelector(".series-reading").textContent = reading(known.curve, at);
-  if (element.matches(":hover, :focus")) document.dispatchEvent(new CustomEvent("read-at", { detail: { at: known.curve.at[at], from: element } }));
+  const at = known?.chart.cursor.idx ?? null;
+  if (at !== null) element.parentElement.querySelector(".series-reading").textContent = reading(known.curve, at);
+  return at;
+}
+
+/** Somebody reads this curve, so all others are read there, too. */
+function read(element) {
+  const at = say(element);
+  const known = charts.get(element);
+  if (at !== null && element.matches(":hover, :focus")) document.dispatchEvent(new CustomEvent("read-at", { detail: { at: known.curve.at[at], from: element } }));
+}
+
+function readThere(element) {
+  const { chart, curve } = charts.get(element);
+  const inside = readAt >= curve.at[0] && readAt <= curve.at.at(-1);
+  chart.setCursor({ left: inside ? chart.valToPos(readAt, "x") : -10, top: 10 }, false);
+  say(element);
 }
 
 function draw(element, curve) {
@@ -105,6 +121,8 @@ function draw(element, curve) {
     bands,
   }, columns, element);
   charts.set(element, { chart: made, curve });
+  // Its scale is there with its first frame.
+  if (readAt !== null) requestAnimationFrame(() => charts.get(element)?.chart === made && readThere(element));
 }
 
 /** What is dragged over in a curve is the span of all. */
@@ -217,12 +235,8 @@ export function startMeasured() {
   document.addEventListener("paper", () => charts.forEach((known) => known.chart.redraw(false, true)));
   window.addEventListener("resize", () => charts.forEach((known, element) => known.chart.setSize({ width: element.clientWidth, height: element.clientHeight })));
   document.addEventListener("read-at", (event) => {
-    for (const [element, { chart: made, curve }] of charts) {
-      if (element === event.detail.from || !element.isConnected) continue;
-      const inside = event.detail.at >= curve.at[0] && event.detail.at <= curve.at.at(-1);
-      made.setCursor({ left: inside ? made.valToPos(event.detail.at, "x") : -10, top: 10 }, false);
-      read(element);
-    }
+    readAt = event.detail.at;
+    for (const element of charts.keys()) if (element !== event.detail.from && element.isConnected) readThere(element);
   });
   document.addEventListener("keydown", (event) => {
     const known = event.target.matches?.(".series-chart") ? charts.get(event.target) : null;
