@@ -150,6 +150,7 @@ async function load(element) {
   // The axis may have moved on meanwhile; then another answer is on its way.
   if (!element.isConnected || wanted !== query(element)) return;
   draw(element, curve);
+  element.dataset.drawn = wanted;
   const table = row.querySelector(".series-table");
   if (!table.hidden) fillTable(element, table);
 }
