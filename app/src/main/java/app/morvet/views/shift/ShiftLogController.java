@@ -33,6 +33,7 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 /** The log of the shift, which writes itself, with what people add to it; and the handover. */
 @Controller
 class ShiftLogController {
+    private static final Instant NEVER = Instant.parse("9999-01-01T00:00:00Z");
     private static final int MOST = 200;
     /** Who looks for words looks back as far. */
     private static final Duration FOUND_IN = Duration.ofDays(400);
@@ -94,7 +95,10 @@ class ShiftLogController {
 
     private static @Nullable Instant instant(String until) {
         try {
-            return until.isEmpty() ? null : Instant.parse(until);
+            var at = until.isEmpty() ? null : Instant.parse(until);
+            if (at != null && (at.isBefore(Instant.EPOCH) || !at.isBefore(NEVER)))
+                throw new DateTimeException("there is no log of then");
+            return at;
         } catch (DateTimeException none) {
             throw new ResponseStatusException(
                     HttpStatus.BAD_REQUEST, "until is an instant such as 2027-03-18T04:38:00Z.", none);

@@ -317,7 +317,10 @@ class ShiftPagesTest extends ToldAlerts {
         assertThat(there.select(".shift-log").text())
                 .as("it stands on top, with what was before it")
                 .doesNotContain("a little later");
-        assertThat(analyst.get("/shift/log?until=yesterday").statusCode()).isEqualTo(400);
+        for (var none : List.of("yesterday", "%2B999999999-12-31T23:59:59Z", "-1000-01-01T00:00:00Z"))
+            assertThat(analyst.get("/shift/log?until=" + none).statusCode())
+                    .as(none)
+                    .isEqualTo(400);
     }
 
     @Test
