@@ -12,6 +12,8 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.beans.factory.annotation.Qualifier;
@@ -47,6 +49,24 @@ class HostileRoutesTest extends MorvetTest {
     @Autowired
     @Qualifier("requestMappingHandlerMapping")
     private RequestMappingHandlerMapping mappings;
+
+    private long lastConnection;
+
+    @BeforeEach
+    void whatIsConnected() {
+        lastConnection = jdbc.sql("select coalesce(max(id), 0) from outside_connection")
+                .query(Long.class)
+                .single();
+    }
+
+    /** What is taken of all that is sent here is a desk or a channel that no other test knows how to deal with. */
+    @AfterEach
+    void whatWasConnectedIsNoMore() {
+        for (var made : List.of("outside_call where connection_id", "outside_connection where id"))
+            jdbc.sql("delete from " + made + " > :last")
+                    .param("last", lastConnection)
+                    .update();
+    }
 
     private record Route(RequestMethod method, String pattern, List<String> fields) {
         /** With something in place of what varies in the path. */

@@ -107,7 +107,7 @@ class CasePaperTest extends ToldAlerts {
         var newest = analyst.get("/cases.csv?order=newest").body();
         assertThat(newest.indexOf("on " + second.key())).isPositive().isLessThan(newest.indexOf("on " + first.key()));
         var page = analyst.page("/cases?order=newest");
-        assertThat(page.select(".list-order b").text()).isEqualTo("newest first");
+        assertThat(page.select(".list-head b").text()).isEqualTo("newest first");
         assertThat(page.select("#case-rows").attr("data-live-src")).contains("order=newest");
     }
 
