@@ -13,6 +13,7 @@ import app.morvet.core.handoff.TicketReading;
 import app.morvet.ground.estate.Estate;
 import app.morvet.work.handoffs.Desks;
 import app.morvet.work.handoffs.HandoffDesk;
+import app.morvet.work.handoffs.HandoffTest;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
@@ -266,22 +267,7 @@ class CallOutRulesTest extends ToldPeople {
     }
 
     private void aDesk() {
-        if (desks.connected()) return;
-        desks.connect(
-                "desk",
-                "Desk",
-                DESK.url(),
-                "/tickets",
-                "/tickets/{{ticket}}",
-                "",
-                "",
-                "{\"title\": \"{{title}}\"}",
-                "$.id",
-                "$.word",
-                "$.why",
-                "open = sent\nback = returned",
-                "",
-                60);
+        HandoffTest.connect(desks);
     }
 
     /** A rule may open the ticket by itself: once, with what Morvet knows; and nobody is told further. */

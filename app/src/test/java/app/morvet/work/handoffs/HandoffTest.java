@@ -20,7 +20,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 
-class HandoffTest extends MorvetTest {
+public class HandoffTest extends MorvetTest {
     private static final String TEMPLATE =
             """
             {"head": "{{title}}", "text": "{{story}}", "count": "{{failures}}", "to": "{{teamKey}}", "samples": "{{samples}}", "back": "{{link}}"}""";
@@ -38,7 +38,7 @@ class HandoffTest extends MorvetTest {
     CaseBook cases;
 
     /** One desk for all tests. */
-    static void connect(Desks desks) {
+    public static void connect(Desks desks) {
         if (!desks.all().isEmpty()) return;
         desks.connect(
                 "desk",
