@@ -14,7 +14,6 @@ import app.morvet.ground.page.Times;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
-import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -121,9 +120,7 @@ public class ShiftPlans implements NowSource {
         var team = one.team();
         if (team == null) return one.text();
         return one.text() + " by the rota of "
-                + estate.team(Objects.requireNonNull(team))
-                        .map(Estate.Team::name)
-                        .orElse("a team");
+                + estate.team(team).map(Estate.Team::name).orElse("a team");
     }
 
     /** As it is set up, by nobody. */

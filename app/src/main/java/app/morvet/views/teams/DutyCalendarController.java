@@ -11,7 +11,6 @@ import app.morvet.ground.page.Times;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.time.Duration;
-import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -123,7 +122,6 @@ class DutyCalendarController {
         } catch (IllegalArgumentException wrong) {
             response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
             model.addAttribute("refusal", Sentence.of(wrong));
-            model.addAttribute("leftOut", List.of());
             return page(team, text, model);
         }
     }

@@ -21,7 +21,6 @@ import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.ResponseEntity;
-import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
@@ -72,8 +71,7 @@ class AnswersApi {
      * @param signature over the time, a line's end and the body
      */
     @PostMapping("/api/v1/answers/{channel}")
-    @Transactional
-    public ResponseEntity<?> answer(
+    ResponseEntity<?> answer(
             @PathVariable String channel,
             @RequestHeader(name = HttpHeaders.AUTHORIZATION, defaultValue = "") String bearer,
             @RequestHeader(name = Signature.TIME, defaultValue = "") String time,

@@ -92,7 +92,7 @@ class CallOutWords {
 
     private MailHtml.Value value(String name, WorkCase one, Delivery.About about, int round) {
         var subject = estate.component(one.component());
-        var application = estate.applicationOf(subject);
+        var whose = estate.applicationOf(subject);
         var owner = owners.of(one).orElse(null);
         return switch (name) {
             case "told.as" -> MailHtml.Value.of(as(one, about, round));
@@ -103,13 +103,12 @@ class CallOutWords {
             case "case.link" -> MailHtml.Value.link(settings.link("/cases/" + one.id()));
             case "case.component" -> MailHtml.Value.of(subject.name());
             case "case.application" ->
-                MailHtml.Value.of(application.map(Estate.Application::name).orElse("not assigned"));
+                MailHtml.Value.of(whose.map(Estate.Application::name).orElse("not assigned"));
             case "case.tier" ->
-                MailHtml.Value.of(application.map(it -> "" + it.tier().number()).orElse(""));
+                MailHtml.Value.of(whose.map(it -> "" + it.tier().number()).orElse(""));
             case "case.team" -> MailHtml.Value.of(owner == null ? "no team yet" : owner.name());
             case "case.facts" ->
-                MailHtml.facts(
-                        facts(one, application.map(Estate.Application::name).orElse("not assigned")));
+                MailHtml.facts(facts(one, whose.map(Estate.Application::name).orElse("not assigned")));
             case "case.count" -> MailHtml.Value.of(one.failures() == 0 ? "" : "%,d".formatted(one.failures()));
             case "case.value" -> MailHtml.Value.of(fact(one, "Value"));
             case "case.limits" -> MailHtml.Value.of(fact(one, "Limits"));

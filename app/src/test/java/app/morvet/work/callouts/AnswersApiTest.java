@@ -134,6 +134,8 @@ class AnswersApiTest extends ToldPeople {
         assertThat(answer("take", "nobody@nowhere.example").body()).contains("There is nobody");
         assertThat(answer("take", "").body()).contains("Say by whom");
         assertThat(answer("explode", first).body()).contains("Answer is take, quiet or note");
+        var nothing = answer(body(item, "note", first).replace("on it", " "), bearer);
+        assertThat(nothing.statusCode()).as(nothing.body()).isEqualTo(422);
         assertThat(answer("[1]", bearer).statusCode()).isEqualTo(404);
         assertThat(theCase(host).progress().takenBy()).isNull();
     }
