@@ -53,11 +53,32 @@ class Explanations {
         this.holding = holding;
     }
 
-    /** The open case that explains an alert: of what is nearest, the one that was heard first; else what came of the same work. */
+    /**
+     * The open case that explains an alert: of what is nearest, the one that was heard first; else what came of the same work; else where
+     * the same is in trouble already, though what explained that is over.
+     */
     Optional<Explanation> of(Alert alert) {
         var kind = origins.of(alert);
         return of(kind.trouble(alert), kind.explainedBy(alert), alert.about().component())
-                .or(() -> byTheSameWork(alert));
+                .or(() -> byTheSameWork(alert))
+                .or(() -> withTheSame(alert));
+    }
+
+    private Optional<Explanation> withTheSame(Alert alert) {
+        var same = alerts.upOn(Set.of(alert.about().component())).stream()
+                .filter(one -> one.id() != alert.id() && one.about().equals(alert.about()))
+                .toList();
+        var cases = store.openCasesOf(same.stream().map(Alert::id).toList());
+        return same.stream()
+                .filter(one -> cases.containsKey(one.id()))
+                .findFirst()
+                .map(one -> new Explanation(
+                        Objects.requireNonNull(cases.get(one.id())),
+                        "%s is in this case already: %s"
+                                .formatted(
+                                        estate.component(one.about().component())
+                                                .name(),
+                                        one.words())));
     }
 
     /** The first case that began with what came of the same work, so that no other is drawn in by what joined it. */

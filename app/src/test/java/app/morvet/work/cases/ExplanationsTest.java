@@ -121,6 +121,25 @@ class ExplanationsTest extends ToldAlerts {
         assertThat(why(subject, "endpoint")).isEmpty();
     }
 
+    /** What was explained stays where it is when its cause is over; what else goes wrong with it is no second piece of work. */
+    @Test
+    void theSameInTroubleAgainIsInTheSameCaseThoughItsCauseIsOver() {
+        var vendor = component(Vendors.KIND);
+        var job = component(job());
+        var other = component(job());
+        for (var one : List.of(job, other)) estate.needs(one.key(), vendor.key());
+        var away = guard("Vendor away");
+        raised(away, vendor, 0, CRITICAL, 8);
+        run(runGuard(RunTrouble.FAILED), job, job, Transition.Kind.RAISED, 1, 4, "it failed");
+        cleared(away, vendor, 2, 8);
+        raised(guard("Hot"), job, 3, WARNING, 3);
+        raised(guard("Hot"), other, 3, WARNING, 3);
+        assertThat(casesOf(job)).isEmpty();
+        assertThat(logOf(theCase(vendor)))
+                .contains("This explains it: The %s is in this case already: it failed".formatted(job.key()));
+        assertThat(casesOf(other)).hasSize(1);
+    }
+
     /** A vendor's trouble takes in the trouble of jobs that need it; that of others it does not. */
     @Test
     void aJobThatNeedsWhatAVendorDoesNotServeJoinsItsCase() {
