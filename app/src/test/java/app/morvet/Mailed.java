@@ -13,11 +13,11 @@ public final class Mailed {
     private Mailed() {}
 
     public static String text(Part mail) throws MessagingException, IOException {
-        return "" + only(mail, "text/plain").getContent();
+        return lines(only(mail, "text/plain"));
     }
 
     public static String html(Part mail) throws MessagingException, IOException {
-        return "" + only(mail, "text/html").getContent();
+        return lines(only(mail, "text/html"));
     }
 
     /** The bytes of its pictures. */
@@ -29,6 +29,17 @@ public final class Mailed {
                     all.add(in.readAllBytes());
                 }
         return all;
+    }
+
+    /** What is attached under a name. */
+    public static String attached(Part mail, String name) throws MessagingException, IOException {
+        for (var part : parts(mail)) if (name.equals(part.getFileName())) return lines(part);
+        throw new AssertionError("there is no " + name);
+    }
+
+    /** On the wire lines end otherwise. */
+    private static String lines(Part part) throws MessagingException, IOException {
+        return ("" + part.getContent()).replace("\r\n", "\n");
     }
 
     private static Part only(Part mail, String type) throws MessagingException, IOException {

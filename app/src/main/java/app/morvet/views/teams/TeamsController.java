@@ -6,6 +6,7 @@ import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Sentence;
 import app.morvet.ground.duty.Rotas;
+import app.morvet.ground.duty.TeamHours;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import jakarta.servlet.http.HttpServletResponse;
@@ -41,13 +42,22 @@ class TeamsController {
     record ChangeRow(long id, String words) {}
 
     private final Rotas rotas;
+    private final TeamHours hours;
     private final RotaPicture picture;
     private final TeamWork work;
     private final People people;
     private final Estate estate;
     private final Times times;
 
-    TeamsController(Rotas rotas, RotaPicture picture, TeamWork work, People people, Estate estate, Times times) {
+    TeamsController(
+            Rotas rotas,
+            TeamHours hours,
+            RotaPicture picture,
+            TeamWork work,
+            People people,
+            Estate estate,
+            Times times) {
+        this.hours = hours;
         this.rotas = rotas;
         this.picture = picture;
         this.work = work;
@@ -157,6 +167,7 @@ class TeamsController {
                 estate.applications().stream()
                         .filter(one -> one.teamId() == team.id())
                         .toList());
+        model.addAttribute("callHours", hours.of(team.id()).lines());
         model.addAttribute("open", work.openOf(team.id()));
         model.addAttribute("lines", List.of(Rotas.line(0), Rotas.line(1), Rotas.line(2)));
         model.addAttribute("every", Turns.Every.values());

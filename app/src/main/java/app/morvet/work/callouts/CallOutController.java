@@ -58,6 +58,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
     record OftenRow(long person, String name, long times) {}
 
     private final DeliveryStore store;
+    private final DeliveryTries tries;
     private final CallOuts callOuts;
     private final Estate estate;
     private final People people;
@@ -68,6 +69,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
 
     CallOutController(
             DeliveryStore store,
+            DeliveryTries tries,
             CallOuts callOuts,
             Estate estate,
             People people,
@@ -76,6 +78,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
             Errands errands,
             Times times) {
         this.store = store;
+        this.tries = tries;
         this.callOuts = callOuts;
         this.people = people;
         this.cases = cases;
@@ -126,12 +129,12 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
     String tries(@PathVariable UUID id, Model model) {
         model.addAttribute(
                 "tries",
-                store.tries(id).stream()
+                tries.of(id).stream()
                         .map(one -> new TryRow(
                                 times.exact(one.at()),
                                 one.way().words(),
                                 one.recipient(),
-                                one.outcome() == DeliveryStore.Outcome.TAKEN,
+                                one.outcome() == DeliveryTries.Outcome.TAKEN,
                                 one.words(),
                                 "%,d ms".formatted(one.took().toMillis())))
                         .toList());
@@ -196,7 +199,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
     @Override
     public List<NowItem> now() {
         var items = new ArrayList<NowItem>();
-        for (var one : store.failing(times.now()))
+        for (var one : tries.failing(times.now()))
             items.add(new NowItem(
                     "critical",
                     one.way().words() + " failing since " + times.of(one.since())

@@ -53,8 +53,11 @@ class CallOutWords {
         this.times = times;
     }
 
-    /** @param html the same as the body, from the same source */
-    record Words(String subject, String body, String html) {}
+    /**
+     * @param html  the same as the body, from the same source
+     * @param brief what a text message says
+     */
+    record Words(String subject, String body, String html, String brief) {}
 
     /** @param round 0 the first time */
     Words of(WorkCase one, Delivery.About about, int round) {
@@ -64,11 +67,17 @@ class CallOutWords {
     Words of(WorkCase one, Delivery.About about, int round, WordingStore.Worded worded) {
         var names = new HashSet<>(worded.subject().uses());
         names.addAll(worded.body().uses());
+        names.addAll(worded.brief().uses());
         var values = values(one, about, round, names);
         return new Words(
-                filled(worded.subject(), values).replaceAll("\\s*\n\\s*", " "),
+                line(worded.subject(), values),
                 filled(worded.body(), values) + "\n",
-                html.of(worded.body(), values));
+                html.of(worded.body(), values),
+                line(worded.brief(), values));
+    }
+
+    private static String line(Wording wording, Map<String, MailHtml.Value> values) {
+        return filled(wording, values).replaceAll("\\s*\n\\s*", " ");
     }
 
     private static String filled(Wording wording, Map<String, MailHtml.Value> values) {
@@ -118,6 +127,9 @@ class CallOutWords {
             case "case.fix" -> about == Delivery.About.OVER ? MailHtml.Value.NONE : html.note(evidence.fixNote(one));
             case "case.sample" -> MailHtml.Value.of(evidence.sample(one));
             // The picture is drawn as the mail is sent, and not while others wait for the case.
+            case "case.changed" ->
+                about == Delivery.About.OVER ? MailHtml.Value.NONE : MailHtml.list(evidence.changedBefore(one));
+            case "case.output" -> evidence.output(one).map(MailHtml::output).orElse(MailHtml.Value.NONE);
             case "case.curve" ->
                 evidence.isDrawn(one) ? MailHtml.curve("The curve of " + subject.name()) : MailHtml.Value.NONE;
             case "zone" -> MailHtml.Value.of(times.zoneName());

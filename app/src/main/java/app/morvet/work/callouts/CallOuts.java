@@ -258,6 +258,7 @@ class CallOuts implements Errand {
             CourseStore.Course course, WorkCase one, List<DeliveryStore.Told> told, Recipients.Now known, Instant now) {
         var rule = rule(course);
         var owner = owners.of(one).orElse(null);
+        var called = called(one);
         var mine = told.stream()
                 .filter(it -> it.turn().course() == course.id())
                 .map(it -> new Course.Told(
@@ -268,10 +269,14 @@ class CallOuts implements Errand {
                 course.at(),
                 standing(one),
                 mine,
-                step -> known.of(rule.steps().get(step), owner, now).reached().stream()
+                step -> known.of(rule.steps().get(step), owner, called, now).reached().stream()
                         .map(Recipients.Recipient::who)
                         .toList(),
                 now);
+    }
+
+    private Recipients.Called called(WorkCase one) {
+        return new Recipients.Called(estate.tierOf(estate.component(one.component())), one.severity());
     }
 
     private DeliveryStore.Told tell(
@@ -280,7 +285,7 @@ class CallOuts implements Errand {
         var owner = owners.of(one).orElse(null);
         var turn = new Delivery.Turn(course.id(), call.step(), call.round(), call.who());
         var step = rule.steps().get(Math.min(call.step(), rule.steps().size() - 1));
-        known.of(step, owner, now).reached().stream()
+        known.of(step, owner, called(one), now).reached().stream()
                 .filter(it -> it.who().equals(call.who()))
                 .findFirst()
                 .map(Recipients.Recipient::to)
@@ -352,7 +357,7 @@ class CallOuts implements Errand {
         var missing = new LinkedHashSet<String>();
         for (var course : running)
             for (var step : rule(course).steps())
-                missing.addAll(known.of(step, owner, now).missing());
+                missing.addAll(known.of(step, owner, called(one), now).missing());
         return missing;
     }
 

@@ -1,6 +1,9 @@
 package app.morvet.work.callouts;
 
+import app.morvet.core.alert.Severity;
 import app.morvet.core.callouts.Way;
+import app.morvet.ground.duty.TeamHours;
+import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.WorkCase;
 import java.time.Duration;
@@ -21,21 +24,31 @@ class CaseTellings {
     private final CallOutWords words;
     private final Mails mails;
     private final WishStore wishes;
+    private final TeamHours hours;
+    private final Estate estate;
     private final Times times;
 
-    CaseTellings(DeliveryStore deliveries, CallOutWords words, Mails mails, WishStore wishes, Times times) {
+    CaseTellings(
+            DeliveryStore deliveries,
+            CallOutWords words,
+            Mails mails,
+            WishStore wishes,
+            TeamHours hours,
+            Estate estate,
+            Times times) {
         this.deliveries = deliveries;
         this.words = words;
         this.mails = mails;
         this.wishes = wishes;
+        this.hours = hours;
+        this.estate = estate;
         this.times = times;
     }
 
-    /** What is not critical waits until whoever is told wishes to hear of it. */
+    /** What is not critical waits until whoever is told wishes to hear of it, and until their team may be called. */
     void post(WorkCase one, Delivery.To to, Delivery.About about, Delivery.@Nullable Turn turn, Instant now) {
         var due = times.now();
-        var person = to.person();
-        var wished = person == null ? due : wishes.of(person).due(one.severity(), due, times.zone());
+        var wished = wished(one, to, due);
         var said = words.of(one, about, turn == null ? 0 : turn.round());
         var telling = Delivery.fresh(
                         new Delivery.Of.Case(one.id()),
@@ -47,9 +60,19 @@ class CaseTellings {
                         said.body(),
                         now,
                         about == Delivery.About.OVER ? due.plus(SECOND_THOUGHTS) : due)
-                .inHtml(said.html());
+                .inWords(said.html(), said.brief());
         if (wished.isAfter(due)) mails.postLater(telling, wished);
         else mails.post(telling);
+    }
+
+    private Instant wished(WorkCase one, Delivery.To to, Instant due) {
+        if (one.severity() == Severity.CRITICAL) return due;
+        var person = to.person();
+        var team = to.team();
+        var wished = person == null ? due : wishes.of(person).due(one.severity(), due, times.zone());
+        if (team == null) return wished;
+        var tier = estate.tierOf(estate.component(one.component()));
+        return hours.of(team).due(tier, one.severity(), wished);
     }
 
     /** All that was said of a case since the first of what runs on it began; nothing where nothing runs. */

@@ -14,7 +14,9 @@ import org.jspecify.annotations.Nullable;
  * @param by       who wrote it, by id; null where Morvet did by itself
  * @param about    what it tells
  * @param turn     by which step of a rule; null where by none
- * @param body     of a mail; other ways tell the subject
+ * @param body     of a mail
+ * @param html     the same; empty where it is made of that as it is sent
+ * @param brief    of a text message; empty where that bears the subject
  * @param failures how many tries have failed by the way that it goes now
  */
 public record Delivery(
@@ -27,6 +29,7 @@ public record Delivery(
         String subject,
         String body,
         String html,
+        String brief,
         State state,
         Instant madeAt,
         @Nullable Instant sentAt,
@@ -143,6 +146,7 @@ public record Delivery(
                 subject,
                 body,
                 "",
+                "",
                 State.WAITING,
                 at,
                 null,
@@ -167,11 +171,11 @@ public record Delivery(
         return fresh(of, To.mail(team, recipient), by, about, null, subject, body, at, due);
     }
 
-    /** With its words as HTML too. */
-    Delivery inHtml(String words) {
+    /** With its words as HTML, and as a text message, too. */
+    Delivery inWords(String words, String shorter) {
         return new Delivery(
-                id, of, to, by, about, turn, subject, body, words, state, madeAt, sentAt, firstTry, nextTry, failures,
-                lastError, outsideId);
+                id, of, to, by, about, turn, subject, body, words, shorter, state, madeAt, sentAt, firstTry, nextTry,
+                failures, lastError, outsideId);
     }
 
     public String recipient() {

@@ -40,6 +40,7 @@ class DeliverySending implements Errand {
     private static final Duration TOGETHER = Duration.ofSeconds(5);
 
     private final DeliveryStore store;
+    private final DeliveryTries tries;
     private final WishStore wishes;
     private final CallOutNews news;
     private final Map<Way, Channel> channels;
@@ -51,6 +52,7 @@ class DeliverySending implements Errand {
 
     DeliverySending(
             DeliveryStore store,
+            DeliveryTries tries,
             WishStore wishes,
             CallOutNews news,
             List<Channel> channels,
@@ -60,6 +62,7 @@ class DeliverySending implements Errand {
             Live live,
             Times times) {
         this.store = store;
+        this.tries = tries;
         this.wishes = wishes;
         this.news = news;
         this.channels = new EnumMap<>(Way.class);
@@ -114,7 +117,7 @@ class DeliverySending implements Errand {
         transaction.executeWithoutResult(status -> {
             for (var one : Stream.concat(Stream.of(delivery), more.stream()).toList()) {
                 store.sent(one.id(), outsideId, now);
-                tried(one, DeliveryStore.Outcome.TAKEN, "taken", now, took);
+                tried(one, DeliveryTries.Outcome.TAKEN, "taken", now, took);
                 log(one, words(one), now);
                 // Of signs of life only those are kept that do not get through.
                 if (one.about() == Delivery.About.SIGN) store.withdraw(one.id());
@@ -123,9 +126,9 @@ class DeliverySending implements Errand {
         });
     }
 
-    private void tried(Delivery delivery, DeliveryStore.Outcome outcome, String words, Instant now, Duration took) {
+    private void tried(Delivery delivery, DeliveryTries.Outcome outcome, String words, Instant now, Duration took) {
         var hop = delivery.to().hop();
-        store.tried(delivery.id(), new DeliveryStore.Try(now, hop.way(), hop.address(), outcome, words, took));
+        tries.add(delivery.id(), new DeliveryTries.Try(now, hop.way(), hop.address(), outcome, words, took));
     }
 
     /** Where what became of it is seen. */
@@ -146,21 +149,20 @@ class DeliverySending implements Errand {
     }
 
     /**
-     * That something is over is told while it is. Of what waited because whoever is told wishes so, only what is still to be taken is
+     * That something is over is told while it is. Of what waited because whoever is told wishes so, or may not be called at that hour, only what is still to be taken is
      * told, and that it is over only if they had heard of it.
      */
     private boolean isToBeTold(Delivery delivery) {
         var about = delivery.about();
         var caseId = delivery.caseId();
-        var person = delivery.to().person();
         boolean asks = about.isToTake() || about == Delivery.About.UNHEARD;
         if (caseId == null || about != Delivery.About.OVER && !asks) return true;
         var one = cases.find(caseId).orElse(null);
         boolean over = one != null && (one.settled() || one.overSince() != null);
         if (about == Delivery.About.OVER && !over) return false;
-        if (one == null || person == null || !wishes.isDeferred(delivery.id())) return true;
+        if (one == null || !wishes.isDeferred(delivery.id())) return true;
         return about == Delivery.About.OVER
-                ? wishes.heard(caseId, person, one.openedAt())
+                ? wishes.heard(caseId, delivery.to(), one.openedAt())
                 : !over && (!CallOuts.isHad(one) || one.progress().returned());
     }
 
@@ -238,8 +240,8 @@ class DeliverySending implements Errand {
         return Optional.of(now);
     }
 
-    private static DeliveryStore.Outcome outcome(Channel.Undelivered failed) {
-        return failed.lasting() ? DeliveryStore.Outcome.REFUSED : DeliveryStore.Outcome.FAILED;
+    private static DeliveryTries.Outcome outcome(Channel.Undelivered failed) {
+        return failed.lasting() ? DeliveryTries.Outcome.REFUSED : DeliveryTries.Outcome.FAILED;
     }
 
     private void tellPages(Delivery delivery) {

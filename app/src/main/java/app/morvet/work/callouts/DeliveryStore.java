@@ -4,7 +4,6 @@ import app.morvet.core.callouts.Way;
 import app.morvet.ground.base.Stamp;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -16,7 +15,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
-/** All SQL of deliveries and of their tries. */
+/** All SQL of deliveries; of their tries see {@link DeliveryTries}. */
 @Repository
 class DeliveryStore {
     private final JdbcClient jdbc;
@@ -44,6 +43,7 @@ class DeliveryStore {
                 row.getString("subject"),
                 row.getString("body"),
                 row.getString("html"),
+                row.getString("brief"),
                 Delivery.State.valueOf(row.getString("state")),
                 Stamp.in(row, "made_at"),
                 Stamp.orNull(row, "sent_at"),
@@ -89,10 +89,10 @@ class DeliveryStore {
                         """
                         insert into delivery (id, case_id, window_id, component_id, rule_id, handover_id, team_id, person_id, by_id, about,
                                               course_id, step, round, who, way, recipient, connection_id, further,
-                                              subject, body, html, state, made_at, next_try)
+                                              subject, body, html, brief, state, made_at, next_try)
                         values (:id, :case, :window, :component, :rule, :handover, :team, :person, :by, :about,
                                 :course, :step, :round, :who, :way, :recipient, :connection, :further,
-                                :subject, :body, :html, 'WAITING', :at, :next)""")
+                                :subject, :body, :html, :brief, 'WAITING', :at, :next)""")
                 .param("id", delivery.id())
                 .param("case", delivery.caseId())
                 .param("window", delivery.of() instanceof Delivery.Of.Window one ? one.id() : null)
@@ -114,6 +114,7 @@ class DeliveryStore {
                 .param("subject", delivery.subject())
                 .param("body", delivery.body())
                 .param("html", delivery.html())
+                .param("brief", delivery.brief())
                 .param("at", Stamp.of(delivery.madeAt()))
                 .param("next", Stamp.of(delivery.nextTry()))
                 .update();
@@ -287,25 +288,6 @@ class DeliveryStore {
 
     record Often(long person, long times) {}
 
-    /** Ways that take nothing just now: since when, by the last hour's tries; and how many wait for them. */
-    List<Failing> failing(Instant now) {
-        return jdbc.sql(
-                        """
-                        select t.way, min(t.at) as since,
-                               (select count(*) from delivery d where d.state = 'WAITING' and d.failures > 0 and d.way = t.way) as waiting
-                          from delivery_try t
-                         where t.outcome = 'FAILED' and t.at > :day
-                           and t.at > coalesce((select max(at) from delivery_try s where s.way = t.way and s.outcome = 'TAKEN'), '-infinity')
-                         group by t.way having max(t.at) > :hour order by t.way""")
-                .param("day", Stamp.of(now.minus(Duration.ofDays(1))))
-                .param("hour", Stamp.of(now.minus(Duration.ofHours(1))))
-                .query((row, number) ->
-                        new Failing(Way.valueOf(row.getString("way")), Stamp.in(row, "since"), row.getLong("waiting")))
-                .list();
-    }
-
-    record Failing(Way way, Instant since, long waiting) {}
-
     /** How many were given up, by way. */
     Map<Way, Long> givenUp() {
         var found = new EnumMap<Way, Long>(Way.class);
@@ -372,44 +354,5 @@ class DeliveryStore {
 
     void withdraw(UUID id) {
         jdbc.sql("delete from delivery where id = :id").param("id", id).update();
-    }
-
-    /** One try of a delivery. */
-    record Try(Instant at, Way way, String recipient, Outcome outcome, String words, Duration took) {}
-
-    enum Outcome {
-        TAKEN,
-        FAILED,
-        /** Trying again does not help. */
-        REFUSED
-    }
-
-    void tried(UUID delivery, Try one) {
-        jdbc.sql(
-                        """
-                        insert into delivery_try (delivery_id, at, way, recipient, outcome, words, millis)
-                        values (:delivery, :at, :way, :recipient, :outcome, :words, :millis)""")
-                .param("delivery", delivery)
-                .param("at", Stamp.of(one.at()))
-                .param("way", one.way().name())
-                .param("recipient", one.recipient())
-                .param("outcome", one.outcome().name())
-                .param("words", one.words())
-                .param("millis", one.took().toMillis())
-                .update();
-    }
-
-    /** The first first; at most 50. */
-    List<Try> tries(UUID delivery) {
-        return jdbc.sql("select * from delivery_try where delivery_id = :delivery order by at limit 50")
-                .param("delivery", delivery)
-                .query((row, number) -> new Try(
-                        Stamp.in(row, "at"),
-                        Way.valueOf(row.getString("way")),
-                        row.getString("recipient"),
-                        Outcome.valueOf(row.getString("outcome")),
-                        row.getString("words"),
-                        Duration.ofMillis(row.getLong("millis"))))
-                .list();
     }
 }

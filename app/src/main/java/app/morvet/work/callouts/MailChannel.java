@@ -5,9 +5,11 @@ import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.page.CurvePicture;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.CaseEvidence;
+import app.morvet.work.cases.WorkCase;
 import jakarta.mail.Message;
 import jakarta.mail.MessagingException;
 import jakarta.mail.internet.MimeMessage;
+import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Date;
 import java.util.List;
@@ -36,6 +38,7 @@ class MailChannel implements Channel {
             a { color: #0b5563; }
             hr { border: 0; border-top: 1px solid #d8d3c6; }
             h2 { font-size: 1em; }
+            pre { font-size: 13px; white-space: pre-wrap; }
             </style></head><body>
             """;
 
@@ -95,19 +98,28 @@ class MailChannel implements Channel {
     private void write(MimeMessage message, List<Part> parts) throws MessagingException {
         var html = html(parts);
         var curve = html.contains(MailHtml.CURVE) ? curve(parts.getFirst().of()) : Optional.<byte[]>empty();
-        var mode = curve.isPresent()
+        var output = html.contains(MailHtml.ATTACHED)
+                ? of(parts.getFirst().of()).flatMap(evidence::output)
+                : Optional.<String>empty();
+        var mode = curve.isPresent() && output.isEmpty()
                 ? MimeMessageHelper.MULTIPART_MODE_RELATED
                 : MimeMessageHelper.MULTIPART_MODE_MIXED_RELATED;
         var helper = new MimeMessageHelper(message, mode, "UTF-8");
         helper.setText(text(parts), curve.isPresent() ? html : MailHtml.withoutCurve(html));
         if (curve.isPresent()) helper.addInline(CURVE_ID, new ByteArrayResource(curve.get()), "image/png");
+        if (output.isPresent())
+            helper.addAttachment(
+                    "output.txt",
+                    new ByteArrayResource(output.get().getBytes(StandardCharsets.UTF_8)),
+                    "text/plain; charset=UTF-8");
+    }
+
+    private Optional<WorkCase> of(Delivery delivery) {
+        return Optional.ofNullable(delivery.caseId()).flatMap(cases::find);
     }
 
     private Optional<byte[]> curve(Delivery delivery) {
-        return Optional.ofNullable(delivery.caseId())
-                .flatMap(cases::find)
-                .flatMap(evidence::curve)
-                .map(CurvePicture::png);
+        return of(delivery).flatMap(evidence::curve).map(CurvePicture::png);
     }
 
     private static String text(List<Part> parts) {

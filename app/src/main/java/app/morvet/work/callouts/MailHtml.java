@@ -3,6 +3,7 @@ package app.morvet.work.callouts;
 import app.morvet.core.callouts.Wording;
 import app.morvet.ground.page.CurvePicture;
 import app.morvet.ground.page.FixNotes;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -23,6 +24,12 @@ import org.springframework.web.util.HtmlUtils;
 class MailHtml {
     /** Under this name a mail bears the picture of a curve. */
     static final String CURVE = "cid:curve";
+
+    /** In a mail that has it, what a job wrote is attached. */
+    static final String ATTACHED = "data-attached=\"output\"";
+
+    /** So much of what a job wrote stands in a mail; what is longer is attached. */
+    private static final int LONGEST_OUTPUT = 64 * 1024;
 
     private static final Pattern IMAGE = Pattern.compile("<p><img src=\"" + CURVE + "\"[^>]*></p>");
     private static final Pattern TOKEN = Pattern.compile("\uE000(\\d+)\uE001");
@@ -80,6 +87,23 @@ class MailHtml {
     /** A note that people have written as Markdown. */
     Value note(String text) {
         return Value.block(text, text.isBlank() ? "" : markdown.html(text));
+    }
+
+    static Value list(List<String> items) {
+        var text = items.stream().map("- "::concat).collect(Collectors.joining("\n"));
+        var html = items.stream()
+                .map(one -> "<li>" + escaped(one) + "</li>")
+                .collect(Collectors.joining("", "<ul>", "</ul>"));
+        return items.isEmpty() ? Value.NONE : Value.block(text, html);
+    }
+
+    /** What a job wrote. */
+    static Value output(String text) {
+        int bytes = text.getBytes(StandardCharsets.UTF_8).length;
+        if (bytes <= LONGEST_OUTPUT)
+            return Value.block(text.strip(), "<pre>" + HtmlUtils.htmlEscape(text.strip(), "UTF-8") + "</pre>");
+        var words = "What it wrote, %,d KiB, is attached.".formatted(bytes / 1024);
+        return Value.block(words, "<p %s>%s</p>".formatted(ATTACHED, words));
     }
 
     static Value curve(String alt) {

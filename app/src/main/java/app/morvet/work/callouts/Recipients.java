@@ -1,14 +1,18 @@
 package app.morvet.work.callouts;
 
+import app.morvet.core.alert.Severity;
 import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.Way;
 import app.morvet.core.callouts.Whom;
 import app.morvet.core.callouts.Wishes;
+import app.morvet.core.duty.CallHours;
 import app.morvet.core.duty.Rota;
+import app.morvet.core.estate.Tier;
 import app.morvet.ground.access.People;
 import app.morvet.ground.connections.Connection;
 import app.morvet.ground.connections.Connections;
 import app.morvet.ground.duty.Rotas;
+import app.morvet.ground.duty.TeamHours;
 import app.morvet.ground.estate.Estate;
 import app.morvet.work.channels.Outside;
 import app.morvet.work.channels.TextGateway;
@@ -18,6 +22,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -27,6 +32,7 @@ import org.springframework.stereotype.Service;
 @Service
 class Recipients {
     private final Rotas rotas;
+    private final TeamHours hours;
     private final People people;
     private final Estate estate;
     private final Connections connections;
@@ -36,6 +42,7 @@ class Recipients {
 
     Recipients(
             Rotas rotas,
+            TeamHours hours,
             People people,
             Estate estate,
             Connections connections,
@@ -44,6 +51,7 @@ class Recipients {
             List<Outside> kinds) {
         this.wishes = wishes;
         this.rotas = rotas;
+        this.hours = hours;
         this.people = people;
         this.estate = estate;
         this.connections = connections;
@@ -64,6 +72,9 @@ class Recipients {
         }
     }
 
+    /** Of what somebody is called. */
+    record Called(Tier tier, Severity severity) {}
+
     /** @param missing why somebody who is meant is told nothing, in words; empty where all can be */
     record Meant(List<Recipient> reached, List<String> missing) {}
 
@@ -76,7 +87,7 @@ class Recipients {
         var outside = kinds.keySet().stream()
                 .flatMap(sort -> connections.of(sort).stream())
                 .collect(Collectors.toMap(Connection::id, Function.identity()));
-        return new Now(cards, gateway, outside, desks.connected(), wishes.all());
+        return new Now(cards, gateway, outside, desks.connected(), wishes.all(), hours.all());
     }
 
     /** As it is known at one time. */
@@ -86,6 +97,7 @@ class Recipients {
         private final Map<Long, Connection> outside;
         private final boolean desk;
         private final Map<Long, Wishes> wished;
+        private final Map<Long, CallHours> agreed;
         private final Map<Long, Rota> known = new HashMap<>();
 
         private Now(
@@ -93,27 +105,39 @@ class Recipients {
                 @Nullable Connection gateway,
                 Map<Long, Connection> outside,
                 boolean desk,
-                Map<Long, Wishes> wished) {
+                Map<Long, Wishes> wished,
+                Map<Long, CallHours> agreed) {
             this.wished = wished;
+            this.agreed = agreed;
             this.cards = cards;
             this.gateway = gateway;
             this.outside = outside;
             this.desk = desk;
         }
 
-        /** @param owner the team whose it is; null where it is nobody's yet */
+        /** Of what has no tier. */
         Meant of(Step step, Estate.@Nullable Team owner, Instant at) {
+            return of(step, owner, null, at);
+        }
+
+        /**
+         * @param owner  the team whose it is; null where it is nobody's yet
+         * @param called of what they are called, for which they may be at some hours only; null where of no trouble
+         */
+        Meant of(Step step, Estate.@Nullable Team owner, @Nullable Called called, Instant at) {
             var reached = new ArrayList<Recipient>();
             var missing = new ArrayList<String>();
             switch (step.whom()) {
                 case Whom.OnDuty(long id, int line) -> {
                     var team = team(id, owner);
                     if (team == null) missing.add("it belongs to no team yet");
+                    else if (closed(team, called, at)) missing.add(closedWords(team, called));
                     else duty(team, line, step, at, reached, missing);
                 }
                 case Whom.Team(long id) -> {
                     var team = team(id, owner);
                     if (team == null) missing.add("it belongs to no team yet");
+                    else if (closed(team, called, at)) missing.add(closedWords(team, called));
                     else if (team.mail().isEmpty()) missing.add(team.name() + " has no mail address");
                     else
                         reached.add(new Recipient(
@@ -164,6 +188,20 @@ class Recipients {
             rotas.of(estate.teams().stream().map(Estate.Team::id).toList())
                     .forEach((id, one) -> known.put(id, one.rota()));
             return this;
+        }
+
+        private boolean closed(Estate.Team team, @Nullable Called called, Instant at) {
+            return called != null && hours(team).closed(called.tier(), called.severity(), at);
+        }
+
+        private CallHours hours(Estate.Team team) {
+            return agreed.getOrDefault(team.id(), CallHours.ALWAYS);
+        }
+
+        private String closedWords(Estate.Team team, @Nullable Called called) {
+            var tier = Objects.requireNonNull(called).tier();
+            return "%s may be called for tier %d %s"
+                    .formatted(team.name(), tier.number(), hours(team).words(tier));
         }
 
         private Estate.@Nullable Team team(long id, Estate.@Nullable Team owner) {

@@ -123,12 +123,13 @@ class RuleRehearsal {
         var subject = estate.component(one.component());
         var owner = estate.ownerOf(subject).orElse(null);
         var tier = estate.tierOf(subject);
+        var called = new Recipients.Called(tier, one.severity());
         return Rehearsal.of(
                 rules,
                 story,
                 Set.of(windows.factsOf(subject)),
                 severity -> ResponseTime.of(severity, tier),
-                (rule, step, at) -> people.of(rules.get(rule).steps().get(step), owner, at).reached().stream()
+                (rule, step, at) -> people.of(rules.get(rule).steps().get(step), owner, called, at).reached().stream()
                         .peek(it -> names.put(it.who(), it.name()))
                         .map(Recipients.Recipient::who)
                         .toList(),

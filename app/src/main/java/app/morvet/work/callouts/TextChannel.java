@@ -12,7 +12,7 @@ import java.util.Objects;
 import java.util.Set;
 import org.springframework.stereotype.Component;
 
-/** Text messages: what a mail says in its subject, and the link. */
+/** Text messages: their own words where there are, else what a mail says in its subject, and the link. */
 @Component
 class TextChannel implements Channel {
     private final TextGateway gateway;
@@ -37,6 +37,10 @@ class TextChannel implements Channel {
         return others == 0 ? "" : "%d cases. ".formatted(others + 1);
     }
 
+    private static String words(Delivery delivery) {
+        return delivery.brief().isEmpty() ? delivery.subject() : delivery.brief();
+    }
+
     @Override
     public String send(Delivery delivery, List<Delivery> more, Instant at) throws Undelivered, InterruptedException {
         var by = connections
@@ -45,7 +49,7 @@ class TextChannel implements Channel {
         var link = links.of(delivery, at)
                 .orElse(delivery.caseId() == null ? "" : settings.link("/cases/" + delivery.caseId()));
         try {
-            var text = TextMessage.of(more(more.size()) + delivery.subject(), link);
+            var text = TextMessage.of(more(more.size()) + words(delivery), link);
             gateway.send(by, delivery.recipient(), text, delivery.id().toString());
         } catch (Unanswered none) {
             throw new Undelivered(none);

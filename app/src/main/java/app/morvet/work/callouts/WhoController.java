@@ -201,13 +201,14 @@ class WhoController {
     private List<Answer> answers(
             Estate.Component one, Estate.@Nullable Team owner, Severity level, Happening what, Instant now) {
         var known = recipients.now();
+        var called = new Recipients.Called(estate.tierOf(one), level);
         var answers = new ArrayList<Answer>();
         for (var rule : taking(windows.factsOf(one), level, what, now)) {
             var calls = new ArrayList<Call>();
             var after = Duration.ZERO;
             for (var step : rule.rule().steps()) {
                 after = after.plus(step.after());
-                var meant = known.of(step, owner, now);
+                var meant = known.of(step, owner, called, now);
                 calls.add(new Call(
                         after.isZero() ? "at once" : "after " + Spans.words(after),
                         meant.reached().stream().map(WhoController::words).toList(),

@@ -91,15 +91,17 @@ class WishStore {
                 .single();
     }
 
-    /** Whether somebody has been told of a case since an instant, of more than that it is over. */
-    boolean heard(long caseId, long person, Instant since) {
+    /** Whether somebody, or an address that is nobody's own, has been told of a case since an instant, of more than that it is over. */
+    boolean heard(long caseId, Delivery.To who, Instant since) {
         return jdbc.sql(
                         """
                         select exists (select 1 from delivery
-                                        where case_id = :case and person_id = :person and state = 'SENT' and about <> 'OVER'
+                                        where case_id = :case and state = 'SENT' and about <> 'OVER'
+                                          and (person_id = :person or :person::bigint is null and recipient = :recipient)
                                           and made_at >= :since)""")
                 .param("case", caseId)
-                .param("person", person)
+                .param("person", who.person())
+                .param("recipient", who.hop().address())
                 .param("since", Stamp.of(since))
                 .query(Boolean.class)
                 .single();

@@ -23,11 +23,13 @@ class WordingStore {
                             .map(Severity::word))
             .toList();
 
-    private static final int LONGEST_SUBJECT = 300;
+    private static final int LONGEST_LINE = 300;
+
+    private static final Wording SUBJECT = new Wording("{told.as}{case.headline} (case {case.number})");
 
     static final Worded OWN = new Worded(
             ANY,
-            new Wording("{told.as}{case.headline} (case {case.number})"),
+            SUBJECT,
             new Wording(
                     """
                     {told.why}
@@ -45,97 +47,50 @@ class WordingStore {
                     What to do:
                     {case.fix}
 
+                    What changed before:
+                    {case.changed}
+
                     Everything about it: {case.link}
                     """),
+            SUBJECT,
             0);
 
-    /** @param version 0 where these are Morvet's own words */
-    record Worded(String of, Wording subject, Wording body, int version) {}
-
-    private final JdbcClient jdbc;
-    private final Audit audit;
-
-    WordingStore(JdbcClient jdbc, Audit audit) {
-        this.jdbc = jdbc;
-        this.audit = audit;
-    }
-
-    /** What somebody worded, by what for. */
-    Optional<Worded> find(String of) {
-        return jdbc.sql("select severity, subject, body, version from call_out_wording where severity = :of")
-                .param("of", of)
-                .query((row, number) -> new Worded(
-                        row.getString("severity"),
-                        new Wording(row.getString("subject")),
-                        new Wording(row.getString("body")),
-                        row.getInt("version")))
-                .optional();
-    }
-
-    /** What cannot be used any more keeps nobody from being told. */
-    Worded inForce(Severity severity) {
-        try {
-            return find(severity.word()).or(() -> find(ANY)).orElse(OWN);
-        } catch (Wording.Wrong wrong) {
-            return OWN;
-        }
-    }
-
     /**
-     * @param version 0 where nobody has worded it yet
-     * @throws IllegalArgumentException saying what cannot be used and where
-     * @throws Overtaken                where somebody else was faster
+     * @param brief   what a text message says
+     * @param version 0 where these are Morvet's own words
      */
-    @Transactional
-    void keep(String of, String subject, String body, int version, Person by) {
-        var worded = worded(of, subject, body, version);
-        var before = find(of);
-        int changed = version == 0
-                ? jdbc.sql(
-                                """
-                                insert into call_out_wording (severity, subject, body) values (:of, :subject, :body)
-                                    on conflict do nothing""")
-                        .param("of", of)
-                        .param("subject", worded.subject().text())
-                        .param("body", worded.body().text())
-                        .update()
-                : jdbc.sql(
-                                """
-                                update call_out_wording set subject = :subject, body = :body, version = version + 1
-                                 where severity = :of and version = :version""")
-                        .param("of", of)
-                        .param("subject", worded.subject().text())
-                        .param("body", worded.body().text())
-                        .param("version", version)
-                        .update();
-        if (changed == 0) throw new Overtaken();
-        audit.record(
-                by,
-                "wording changed",
-                "words of call-outs, " + of,
-                before.map(this::words).orElse(null),
-                words(worded));
-    }
-
-    static final class Overtaken extends RuntimeException {
-        private static final long serialVersionUID = 1;
-
-        Overtaken() {
-            super("Somebody else changed these words meanwhile. Yours are still here; nothing was saved.");
+    record Worded(String of, Wording subject, Wording body, Wording brief, int version) {
+        Typed typed() {
+            return new Typed(subject.text(), body.text(), brief.text(), version);
         }
     }
 
-    /** @throws IllegalArgumentException saying what cannot be used and where */
-    static Worded worded(String of, String subject, String body, int version) {
-        var about = part("The subject", subject);
-        if (about.text().isBlank()
-                || about.text().length() > LONGEST_SUBJECT
-                || about.text().contains("\n"))
+    /** Words as they are kept, or as somebody types them: they need not be of use. */
+    record Typed(String subject, String body, String brief, int version) {
+        /** @throws IllegalArgumentException saying what cannot be used and where */
+        Worded worded(String of) {
+            var words = part("The text", body);
+            if (words.text().isBlank()) throw new IllegalArgumentException("The text says something.");
+            return new Worded(of, line("The subject", subject), words, line("The text message", brief), version);
+        }
+
+        Typed at(int otherVersion) {
+            return new Typed(subject, body, brief, otherVersion);
+        }
+
+        private String all() {
+            return subject + "\n" + body + "\n" + brief;
+        }
+    }
+
+    private static Wording line(String which, String text) {
+        var line = part(which, text);
+        if (line.text().isBlank()
+                || line.text().length() > LONGEST_LINE
+                || line.text().contains("\n"))
             throw new IllegalArgumentException(
-                    "The subject is one line of at most %d characters.".formatted(LONGEST_SUBJECT));
-        var words = part("The text", body);
-        if (words.text().isBlank()) throw new IllegalArgumentException("The text says something.");
-        return new Worded(of, about, words, version);
+                    "%s is one line of at most %d characters.".formatted(which, LONGEST_LINE));
+        return line;
     }
 
     private static Wording part(String which, String text) {
@@ -147,8 +102,71 @@ class WordingStore {
         }
     }
 
-    private String words(Worded one) {
-        return one.subject().text() + "\n" + one.body().text();
+    private final JdbcClient jdbc;
+    private final Audit audit;
+
+    WordingStore(JdbcClient jdbc, Audit audit) {
+        this.jdbc = jdbc;
+        this.audit = audit;
+    }
+
+    /** What somebody worded, by what for. */
+    Optional<Typed> find(String of) {
+        return jdbc.sql("select subject, body, brief, version from call_out_wording where severity = :of")
+                .param("of", of)
+                .query((row, number) -> new Typed(
+                        row.getString("subject"), row.getString("body"), row.getString("brief"), row.getInt("version")))
+                .optional();
+    }
+
+    /** What cannot be used any more keeps nobody from being told. */
+    Worded inForce(Severity severity) {
+        try {
+            var of = severity.word();
+            return find(of).or(() -> find(ANY)).map(one -> one.worded(of)).orElse(OWN);
+        } catch (IllegalArgumentException wrong) {
+            return OWN;
+        }
+    }
+
+    /**
+     * @param typed with version 0 where nobody has worded it yet
+     * @throws IllegalArgumentException saying what cannot be used and where
+     * @throws Overtaken                where somebody else was faster
+     */
+    @Transactional
+    void keep(String of, Typed typed, Person by) {
+        var words = typed.worded(of).typed();
+        var before = find(of);
+        int changed = jdbc.sql(
+                        words.version() == 0
+                                ? """
+                                  insert into call_out_wording (severity, subject, body, brief) values (:of, :subject, :body, :brief)
+                                      on conflict do nothing"""
+                                : """
+                                  update call_out_wording set subject = :subject, body = :body, brief = :brief, version = version + 1
+                                   where severity = :of and version = :version""")
+                .param("of", of)
+                .param("subject", words.subject())
+                .param("body", words.body())
+                .param("brief", words.brief())
+                .param("version", words.version())
+                .update();
+        if (changed == 0) throw new Overtaken();
+        audit.record(
+                by,
+                "wording changed",
+                "words of call-outs, " + of,
+                before.map(Typed::all).orElse(null),
+                words.all());
+    }
+
+    static final class Overtaken extends RuntimeException {
+        private static final long serialVersionUID = 1;
+
+        Overtaken() {
+            super("Somebody else changed these words meanwhile. Yours are still here; nothing was saved.");
+        }
     }
 
     /** Morvet's own words hold again, or those for any. */
@@ -159,6 +177,11 @@ class WordingStore {
         jdbc.sql("delete from call_out_wording where severity = :of")
                 .param("of", of)
                 .update();
-        audit.record(by, "wording taken back", "words of call-outs, " + of, words(before.get()), null);
+        audit.record(
+                by,
+                "wording taken back",
+                "words of call-outs, " + of,
+                before.get().all(),
+                null);
     }
 }

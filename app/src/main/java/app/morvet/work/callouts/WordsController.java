@@ -1,7 +1,9 @@
 package app.morvet.work.callouts;
 
+import app.morvet.core.callouts.TextMessage;
 import app.morvet.core.callouts.Wording;
 import app.morvet.ground.access.Person;
+import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.page.CurvePicture;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.CaseEvidence;
@@ -20,17 +22,21 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.server.ResponseStatusException;
 
-/** How mails about a case are worded, with what it comes to for a case that there was. */
+/** How mails and text messages about a case are worded, with what it comes to for a case that there was. */
 @Controller
 class WordsController {
     private static final int CASES = 60;
+    private static final String LIKE_A_CODE = "x".repeat(16);
 
     private final WordingStore wordings;
     private final CallOutWords words;
     private final CaseBook cases;
     private final CaseEvidence evidence;
+    private final MorvetSettings settings;
 
-    WordsController(WordingStore wordings, CallOutWords words, CaseBook cases, CaseEvidence evidence) {
+    WordsController(
+            WordingStore wordings, CallOutWords words, CaseBook cases, CaseEvidence evidence, MorvetSettings settings) {
+        this.settings = settings;
         this.wordings = wordings;
         this.words = words;
         this.cases = cases;
@@ -56,25 +62,18 @@ class WordsController {
     String words(@RequestParam(name = "for", defaultValue = WordingStore.ANY) String of, Model model) {
         var kept = wordings.find(known(of));
         // What is begun for cases so bad begins with what holds for them.
-        var shown = kept.or(() -> wordings.find(WordingStore.ANY)).orElse(WordingStore.OWN);
-        return page(
-                of,
-                shown.subject().text(),
-                shown.body().text(),
-                kept.map(WordingStore.Worded::version).orElse(0),
-                model);
+        var shown = kept.or(() -> wordings.find(WordingStore.ANY)).orElse(WordingStore.OWN.typed());
+        return page(of, shown.at(kept.map(WordingStore.Typed::version).orElse(0)), model);
     }
 
-    private String page(String of, String subject, String body, int version, Model model) {
+    private String page(String of, WordingStore.Typed typed, Model model) {
         model.addAttribute("of", of);
         model.addAttribute(
                 "tabs",
                 WordingStore.FOR.stream()
                         .map(one -> new Tab(one, name(one), wordings.find(one).isPresent()))
                         .toList());
-        model.addAttribute("subject", subject);
-        model.addAttribute("body", body);
-        model.addAttribute("version", version);
+        model.addAttribute("typed", typed);
         model.addAttribute("variables", Wording.VARIABLES);
         var choices = cases.latest(CASES);
         model.addAttribute(
@@ -82,16 +81,17 @@ class WordsController {
                 choices.stream()
                         .map(one -> new Choice(one.id(), "%d, %s".formatted(one.id(), one.headline())))
                         .toList());
-        preview(subject, body, choices.stream().findFirst(), model);
+        preview(typed, choices.stream().findFirst(), model);
         return "wording";
     }
 
-    private void preview(String subject, String body, Optional<WorkCase> of, Model model) {
+    private void preview(WordingStore.Typed typed, Optional<WorkCase> of, Model model) {
         try {
-            var worded = WordingStore.worded(WordingStore.ANY, subject, body, 0);
+            var worded = typed.worded(WordingStore.ANY);
             of.ifPresent(one -> {
                 var said = words.of(one, Delivery.About.OPENED, 0, worded);
                 model.addAttribute("said", said);
+                model.addAttribute("text", TextMessage.of(said.brief(), settings.link("/take/" + LIKE_A_CODE)));
                 var curve = "src=\"/setup/channels/words/curve/%d.png\"".formatted(one.id());
                 model.addAttribute(
                         "html",
@@ -108,9 +108,10 @@ class WordsController {
     String preview(
             @RequestParam(defaultValue = "") String subject,
             @RequestParam(defaultValue = "") String body,
+            @RequestParam(defaultValue = "") String brief,
             @RequestParam(name = "case", defaultValue = "0") long id,
             Model model) {
-        preview(subject, body, cases.find(id), model);
+        preview(new WordingStore.Typed(subject, body, brief, 0), cases.find(id), model);
         return "wording :: preview";
     }
 
@@ -119,17 +120,19 @@ class WordsController {
             @RequestParam(name = "for", defaultValue = WordingStore.ANY) String of,
             @RequestParam(defaultValue = "") String subject,
             @RequestParam(defaultValue = "") String body,
+            @RequestParam(defaultValue = "") String brief,
             @RequestParam(defaultValue = "0") int version,
             @AuthenticationPrincipal Person by,
             HttpServletResponse response,
             Model model) {
+        var typed = new WordingStore.Typed(subject, body, brief, version);
         try {
-            wordings.keep(known(of), subject, body, version, by);
+            wordings.keep(known(of), typed, by);
             return "redirect:/setup/channels/words?saved&for=" + of;
         } catch (IllegalArgumentException | WordingStore.Overtaken wrong) {
             response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
             model.addAttribute("refusal", wrong.getMessage());
-            return page(of, subject, body, version, model);
+            return page(of, typed, model);
         }
     }
 

@@ -5,6 +5,7 @@ import app.morvet.alerting.alerts.Origins;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Curve;
 import app.morvet.ground.page.CurvePicture;
+import app.morvet.sources.batch.Runs;
 import app.morvet.sources.messages.Masks;
 import app.morvet.sources.messages.MessageStore;
 import java.time.Duration;
@@ -18,13 +19,24 @@ public class CaseEvidence {
     private final CaseAlerts alerts;
     private final Origins origins;
     private final MessageStore messages;
+    private final Runs runs;
+    private final ChangedBefore changed;
     private final Masks masks;
     private final Estate estate;
 
-    CaseEvidence(CaseAlerts alerts, Origins origins, MessageStore messages, Masks masks, Estate estate) {
+    CaseEvidence(
+            CaseAlerts alerts,
+            Origins origins,
+            MessageStore messages,
+            Runs runs,
+            ChangedBefore changed,
+            Masks masks,
+            Estate estate) {
         this.alerts = alerts;
         this.origins = origins;
         this.messages = messages;
+        this.runs = runs;
+        this.changed = changed;
         this.masks = masks;
         this.estate = estate;
     }
@@ -57,6 +69,27 @@ public class CaseEvidence {
         if (found.isEmpty()) return "";
         var last = found.getLast();
         return masks.on(last.line().component()).text(last.line().error()).text();
+    }
+
+    /** What changed before it, the latest first, each in a sentence. */
+    public List<String> changedBefore(WorkCase one) {
+        return changed.of(one).stream()
+                .map(row -> "%s, %s: %s%s"
+                        .formatted(
+                                row.at(), row.component(), row.words(), row.by().isEmpty() ? "" : ", by " + row.by()))
+                .toList();
+    }
+
+    /** What the job that failed wrote, with what is masked masked; empty where it is about none, or that told nothing. */
+    public Optional<String> output(WorkCase one) {
+        return alerts.told(one).stream()
+                .map(alert -> alert.about().component())
+                .distinct()
+                .flatMap(job -> runs.lastWithOutput(job, true, one.lastSeen()).stream())
+                .findFirst()
+                .flatMap(run -> runs.output(run.run().id())
+                        .map(written ->
+                                masks.on(run.component()).text(written.text()).text()));
     }
 
     /** Whether there may be a curve; it is not read for that. */

@@ -21,6 +21,12 @@ class CallOutTest extends MorvetTest {
     @Autowired
     CallOutController callOuts;
 
+    @Autowired
+    DeliveryStore deliveries;
+
+    @Autowired
+    DeliverySending sending;
+
     private List<String> mailsTo(Subject subject) {
         return Arrays.stream(MAIL.getReceivedMessages())
                 .filter(mail -> GreenMailUtil.getHeaders(mail).contains(subject.mail()))
@@ -55,6 +61,47 @@ class CallOutTest extends MorvetTest {
                 .update();
         eventually(() -> assertThat(mailsTo(subject)).hasSize(2));
         assertThat(mailsTo(subject).getLast()).startsWith("Over: ");
+    }
+
+    /** It is asked less and less often; ten minutes are far from being given up, and when it is back there is one mail. */
+    @Test
+    void aMailServerThatIsAwayForTenMinutesLosesNothingAndDoublesNothing() throws Exception {
+        var subject = subject();
+        guard(subject, Duration.ofMinutes(10));
+        MAIL.getSmtp().stopService();
+        String id;
+        try {
+            fail(subject, 6);
+            eventually(() -> assertThat(deliveries.ofCase((Long) caseOf(subject).get("id")))
+                    .singleElement()
+                    .matches(one -> one.failures() > 0));
+            id = deliveries
+                    .ofCase((Long) caseOf(subject).get("id"))
+                    .getFirst()
+                    .id()
+                    .toString();
+            var waited = Duration.ZERO;
+            for (var before = Duration.ofSeconds(5); waited.compareTo(Duration.ofMinutes(10)) < 0; ) {
+                var next = sending.run(id).orElseThrow();
+                var wait = Duration.between(Instant.now(), next).plusSeconds(1);
+                assertThat(wait).isGreaterThanOrEqualTo(before).isLessThanOrEqualTo(Duration.ofSeconds(301));
+                before = wait.minusSeconds(1);
+                waited = waited.plus(wait);
+                // As if so long had gone by.
+                jdbc.sql(
+                                "update delivery set first_try = first_try - make_interval(secs => :wait) where id = :id::uuid")
+                        .param("wait", wait.toSeconds())
+                        .param("id", id)
+                        .update();
+            }
+            assertThat(callOuts.now())
+                    .anySatisfy(item -> assertThat(item.words()).startsWith("mail failing since"));
+        } finally {
+            MAIL.reset();
+        }
+        assertThat(sending.run(id)).isEmpty();
+        assertThat(sending.run(id)).as("it is sent").isEmpty();
+        assertThat(mailsTo(subject)).hasSize(1);
     }
 
     @Test

@@ -39,6 +39,12 @@ class OtherWaysTest extends ToldPeople {
     private DeliveryStore deliveries;
 
     @Autowired
+    private DeliveryTries tries;
+
+    @Autowired
+    private WordingStore wordings;
+
+    @Autowired
     private DeliverySending sending;
 
     @Autowired
@@ -151,6 +157,24 @@ class OtherWaysTest extends ToldPeople {
         assertThat(theCase(host).progress().takenBy()).isEqualTo(first);
     }
 
+    /** The mail that it becomes where the gateway fails has its own words. */
+    @Test
+    void aTextMessageHasWordsOfItsOwn() throws Exception {
+        wordings.keep(
+                "critical",
+                new WordingStore.Typed("{case.headline}", "Long", "{case.number} {case.team}", 0),
+                person("admin"));
+        try {
+            byText(Way.TEXT, Way.MAIL);
+            critical();
+            eventually(() -> assertThat(texts()).hasSize(1));
+            assertThat(texts().getFirst()).contains("words=%d Team of %s http".formatted(caseId(), host.key()));
+            assertThat(delivery().subject()).startsWith("heat is 9.0");
+        } finally {
+            wordings.drop("critical", person("admin"));
+        }
+    }
+
     @Test
     void whatAGatewayFailsAtTwiceGoesByMail() throws Exception {
         DESK.answer(texts, 500, "out of order");
@@ -166,7 +190,7 @@ class OtherWaysTest extends ToldPeople {
         assertThat(wholeLogOf(theCase(host)))
                 .anyMatch(words -> words.startsWith("The text message to " + phone + " does not get through")
                         && words.endsWith("it goes to " + mail(first) + " by mail"));
-        assertThat(deliveries.tries(delivery().id()).stream()
+        assertThat(tries.of(delivery().id()).stream()
                         .map(one -> one.way() + " " + one.outcome())
                         .toList())
                 .containsExactly("TEXT FAILED", "TEXT FAILED", "MAIL TAKEN");

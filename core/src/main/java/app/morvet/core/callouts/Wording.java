@@ -48,6 +48,8 @@ public record Wording(String text) {
         all.put("case.explains", "what is in trouble because of it");
         all.put("case.fix", "the fix note of what raised it");
         all.put("case.sample", "the error of a message that failed");
+        all.put("case.changed", "what changed in the hours before, on it and on what it needs");
+        all.put("case.output", "what the job that failed wrote; over 64 KiB it is attached");
         all.put("case.curve", "its curve, as a picture in HTML");
         all.put("zone", "the zone of the times");
         return Collections.unmodifiableMap(all);

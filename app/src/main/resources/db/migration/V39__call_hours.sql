@@ -1,0 +1,14 @@
+-- In which hours a team may be called, by the tier of what is in trouble; where nothing is said, at any time.
+create table call_hours (
+    team_id    bigint   not null references team,
+    tier       smallint not null check (tier between 1 and 4),
+    days       int[]    not null check (cardinality(days) > 0),
+    hours_from time     not null,
+    hours_to   time     not null,
+    primary key (team_id, tier)
+);
+
+-- What a text message says of a case; the words of a mail have their own.
+alter table call_out_wording add column brief text not null default '{told.as}{case.headline} (case {case.number})'
+    check (length(brief) between 1 and 300);
+alter table delivery add column brief text not null default '';
