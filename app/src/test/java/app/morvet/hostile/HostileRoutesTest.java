@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
@@ -106,7 +107,9 @@ class HostileRoutesTest extends MorvetTest {
                 Arrays.stream(parameter.getParameterType().getRecordComponents())
                         .forEach(one -> fields.add(one.getName()));
         }
-        fields.addAll(List.of("back", "version", "name"));
+        // What takes a form as a whole names no field of it.
+        if (Arrays.stream(handler.getMethodParameters()).anyMatch(one -> Map.class.equals(one.getParameterType())))
+            fields.addAll(List.of("back", "version", "name"));
         return List.copyOf(fields);
     }
 
@@ -146,6 +149,9 @@ class HostileRoutesTest extends MorvetTest {
         for (var route : routes()) {
             var path = route.at("999999999999999999");
             place++;
+            int nothing = status(admin, route, path, "");
+            if (nothing >= 500) wrong.add(route.method() + " " + path + " with nothing: " + nothing);
+            if (route.fields().isEmpty()) continue;
             for (int i = place % 4; i < IN_FIELDS.size(); i += 4) {
                 var value = IN_FIELDS.get(i);
                 var fields =
@@ -158,8 +164,6 @@ class HostileRoutesTest extends MorvetTest {
                     .collect(Collectors.joining("&"));
             int status = status(admin, route, path, twice);
             if (status >= 500) wrong.add(route.method() + " " + path + " with fields twice: " + status);
-            status = status(admin, route, path, "");
-            if (status >= 500) wrong.add(route.method() + " " + path + " with nothing: " + status);
         }
         assertThat(wrong).isEmpty();
     }
