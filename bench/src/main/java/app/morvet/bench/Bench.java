@@ -23,7 +23,8 @@ import org.springframework.boot.web.server.servlet.context.ServletWebServerAppli
 import org.springframework.context.ConfigurableApplicationContext;
 
 /** Starts Morvet on a database of its own and measures what is asked for: {@code intake}, {@code replay}, {@code payloads}, {@code
- * readings}, {@code round}, {@code nodes} (the same with one to three nodes), {@code search}, {@code pages}, {@code batch}, {@code callouts}, {@code checks}, several of them in this order, or all. */
+ * readings}, {@code round}, {@code nodes} (the same with one to three nodes), {@code search}, {@code pages}, {@code batch}, {@code callouts}, {@code checks}, several of them in this order, or all.
+ * Of {@code pages} it takes addresses, such as {@code /shift}, where only those are wanted. */
 public final class Bench {
     static final String KEY = "bench-intake-key";
 
@@ -44,7 +45,7 @@ public final class Bench {
             if (wanted.isEmpty() || wanted.contains("round") || wanted.contains("nodes"))
                 new RoundBench(morvet, port).run(wanted.contains("nodes") ? 3 : 1);
             if (wanted.isEmpty() || wanted.contains("search")) new SearchBench(morvet, port).run();
-            if (wanted.isEmpty() || wanted.contains("pages")) new PagesBench(morvet, port).run();
+            if (wanted.isEmpty() || wanted.contains("pages")) new PagesBench(morvet, port).run(wanted);
             if (wanted.isEmpty() || wanted.contains("batch")) new BatchBench(morvet, port).run();
             if (wanted.isEmpty() || wanted.contains("callouts")) new CallOutsBench(morvet, target).run();
             if (wanted.isEmpty() || wanted.contains("checks")) new ChecksBench(morvet, target).run();

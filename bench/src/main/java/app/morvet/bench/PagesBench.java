@@ -8,6 +8,7 @@ import app.morvet.sources.readings.SeriesBook;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.IntFunction;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -47,7 +48,8 @@ final class PagesBench {
         this.visitor = new Visitor(port, ASKED);
     }
 
-    void run() throws Exception {
+    /** @param wanted the addresses in it; all where there is none */
+    void run(Set<String> wanted) throws Exception {
         fill();
         visitor.logIn();
         long open = jdbc.sql("select max(id) from work_case where state = 'NEW'")
@@ -76,6 +78,7 @@ final class PagesBench {
             "/estate/curves/" + measured + ninetyDays,
             "/estate/map?centre=host-1"
         }) {
+            if (wanted.stream().anyMatch(one -> one.startsWith("/")) && !wanted.contains(path)) continue;
             var found = visitor.besideABarePage(path);
             System.out.printf(
                     "  %-28s %6.2f ms, a bare page %.2f ms, %s (aim 5)%n",

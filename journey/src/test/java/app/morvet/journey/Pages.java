@@ -60,9 +60,18 @@ final class Pages implements AutoCloseable {
         return fresh("anybody", ColorScheme.LIGHT);
     }
 
+    /** A screen that nobody logs in on. */
+    Page onAWall(ColorScheme scheme) {
+        return fresh("a wall", scheme, 1920, 1080);
+    }
+
     private Page fresh(String who, ColorScheme scheme) {
+        return fresh(who, scheme, 1280, 800);
+    }
+
+    private Page fresh(String who, ColorScheme scheme, int width, int height) {
         BrowserContext context = browser.newContext(new Browser.NewContextOptions()
-                .setViewportSize(1280, 800)
+                .setViewportSize(width, height)
                 .setColorScheme(scheme)
                 .setBaseURL(address));
         context.setDefaultTimeout(PATIENCE_MILLIS);

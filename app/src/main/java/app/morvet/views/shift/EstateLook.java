@@ -39,6 +39,7 @@ class EstateLook {
     static final Duration AHEAD = Duration.ofHours(12);
     static final int WIDTH = 288;
     private static final int NAMED = 3;
+    private static final int NAMED_QUIET = 12;
     private static final double NARROWEST = 1.5;
     /** In the place of the key of an application. */
     private static final String NOBODYS = "";
@@ -76,7 +77,12 @@ class EstateLook {
 
     /** @param fits how many applications there are at all that fit what is asked for */
     record Look(
-            List<Part> sentence, List<Row> rows, List<Row> quiet, int fits, List<Tick> ticks, double now, int width) {}
+            List<Part> sentence, List<Row> rows, List<Row> quiet, int fits, List<Tick> ticks, double now, int width) {
+        /** Those that are named. */
+        public List<Row> firstQuiet() {
+            return quiet.subList(0, Math.min(NAMED_QUIET, quiet.size()));
+        }
+    }
 
     private final Alerts alerts;
     private final Origins origins;

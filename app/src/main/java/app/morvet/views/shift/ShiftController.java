@@ -91,6 +91,13 @@ class ShiftController {
         return "shift-side".equals(target) ? "shift-parts :: side" : "shift";
     }
 
+    /** The applications on which nothing is wrong; fetched when somebody wants to see them, since there may be hundreds. */
+    @GetMapping("/shift/quiet")
+    String quiet(@RequestParam(defaultValue = "") String team, Model model) {
+        model.addAttribute("look", estate.look("", team));
+        return "shift-parts :: quiet";
+    }
+
     private void fillEstate(String only, String team, Model model) {
         model.addAttribute("look", estate.look(only, team));
         model.addAttribute(

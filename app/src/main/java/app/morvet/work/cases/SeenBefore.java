@@ -108,20 +108,24 @@ class SeenBefore implements DossierPart {
     private List<Found> find(WorkCase shown) {
         return jdbc.sql(
                         """
-                        with like_it as (select distinct case_id as id from case_alert where alert_id = any(:alike::bigint[])),
-                        own as (select id from work_case where component_id = :component and state = 'SETTLED'
-                                 order by settled_at desc limit :most)
-                        select w.id, w.headline, w.opened_at, w.settled_at, w.settle_reason, last.person_id, coalesce(note.words, '') as note,
-                               case when l.id is not null and w.component_id = :component then 0
-                                    when l.id is not null then 1 else 2 end as alike
-                          from (select id from like_it union select id from own) c
-                          join work_case w on w.id = c.id left join like_it l on l.id = c.id
+                        with found as (
+                            select distinct case_id as id, true as same from case_alert where alert_id = any(:alike::bigint[])
+                            union all
+                            (select id, false from work_case where component_id = :component and state = 'SETTLED'
+                              order by settled_at desc limit :most)),
+                        best as (
+                            select w.*, min(case when not f.same then 2 when w.component_id = :component then 0 else 1 end) as alike
+                              from found f join work_case w using (id)
+                             where w.state = 'SETTLED' and w.joined_to is null and w.id <> :id and w.settled_at >= :since
+                             group by w.id order by alike, w.settled_at desc limit :most)
+                        select w.id, w.headline, w.opened_at, w.settled_at, w.settle_reason, w.alike, last.person_id,
+                               coalesce(note.words, '') as note
+                          from best w
                           left join lateral (select person_id from case_entry e
                               where e.case_id = w.id and person_id is not null order by at desc, id desc limit 1) last on true
                           left join lateral (select words from case_entry e
                               where e.case_id = w.id and kind = 'note' order by at desc, id desc limit 1) note on true
-                         where w.state = 'SETTLED' and w.joined_to is null and w.id <> :id and w.settled_at >= :since
-                         order by alike, w.settled_at desc limit :most""")
+                         order by w.alike, w.settled_at desc""")
                 .param("id", shown.id())
                 .param("alike", alike(shown).toArray(Long[]::new))
                 .param("component", shown.component())

@@ -12,3 +12,7 @@ create table call_hours (
 alter table call_out_wording add column brief text not null default '{told.as}{case.headline} (case {case.number})'
     check (length(brief) between 1 and 300);
 alter table delivery add column brief text not null default '';
+
+-- What is new since somebody was here last is counted with each look at the shift.
+create index work_case_opened on work_case (opened_at);
+create index case_entry_reopened on case_entry (at) where kind = 'reopened';
