@@ -16,3 +16,7 @@ alter table delivery add column brief text not null default '';
 -- What is new since somebody was here last is counted with each look at the shift.
 create index work_case_opened on work_case (opened_at);
 create index case_entry_reopened on case_entry (at) where kind = 'reopened';
+
+-- One error that shows on several interfaces may be one trouble.
+alter table sorting_rule drop constraint sorting_rule_fold_by_check;
+alter table sorting_rule add constraint sorting_rule_fold_by_check check (fold_by in ('FAMILY', 'SHARED_FAMILY', 'RULE', 'BUSINESS_KEY'));

@@ -128,11 +128,7 @@ class DemoRules {
     }
 
     private @Nullable Long team(String key) {
-        return estate.teams().stream()
-                .filter(team -> team.key().equals(key))
-                .map(Estate.Team::id)
-                .findFirst()
-                .orElse(null);
+        return estate.team(key).map(Estate.Team::id).orElse(null);
     }
 
     private static StoredRule rule(

@@ -24,11 +24,6 @@ public final class Unanswered extends Exception {
         return asksToWait;
     }
 
-    /** How long to wait before the next try: as long as it asks for, and no less than one would. */
-    public Duration wait(Duration atLeast) {
-        return asksToWait.compareTo(atLeast) > 0 ? asksToWait : atLeast;
-    }
-
     public boolean lasting() {
         return lasting;
     }

@@ -282,11 +282,10 @@ public class Rotas {
     @Transactional
     public void on(People.OfTeams said) {
         for (var key : said.teams())
-            estate.teams().stream()
-                    .filter(team -> team.key().equals(key))
+            estate.team(key)
                     .filter(team ->
                             !store.members(team.id()).contains(said.person().id()))
-                    .forEach(team -> join(team.id(), said.person().id(), said.person()));
+                    .ifPresent(team -> join(team.id(), said.person().id(), said.person()));
     }
 
     @Transactional

@@ -211,6 +211,10 @@ public class Estate {
         return teams().stream().filter(team -> team.id() == id).findFirst();
     }
 
+    public Optional<Team> team(String key) {
+        return teams().stream().filter(team -> team.key().equals(key)).findFirst();
+    }
+
     public Tier tierOf(Component subject) {
         return applicationOf(subject).map(Application::tier).orElse(Tier.UNASSIGNED);
     }

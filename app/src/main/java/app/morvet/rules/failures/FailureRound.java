@@ -4,7 +4,6 @@ import app.morvet.alerting.alerts.AlertDesk;
 import app.morvet.core.alert.About;
 import app.morvet.core.alert.Move;
 import app.morvet.core.alert.Transition;
-import app.morvet.core.sorting.FoldBy;
 import app.morvet.ground.base.PastRound;
 import app.morvet.ground.base.Rounds;
 import app.morvet.ground.estate.Estate;
@@ -230,9 +229,12 @@ public class FailureRound extends Rounds implements PastRound {
     }
 
     private Move move(FoldStore.Fold fold, StoredRule rule, Transition transition) {
-        var scope = rule.foldBy() == FoldBy.RULE
-                ? new MessageScope(null, null, rule.id())
-                : new MessageScope(fold.component(), fold.family(), null);
+        var scope =
+                switch (rule.foldBy()) {
+                    case RULE -> new MessageScope(null, null, rule.id());
+                    case SHARED_FAMILY -> new MessageScope(null, fold.family(), null);
+                    case FAMILY, BUSINESS_KEY -> new MessageScope(fold.component(), fold.family(), null);
+                };
         var words = words(fold, rule);
         return new Move(
                 RuleOrigins.origin(rule.id()),
@@ -247,7 +249,7 @@ public class FailureRound extends Rounds implements PastRound {
 
     /** {@code 412 failed on Booking settlement: Partner refuses the connection}. */
     private String words(FoldStore.Fold fold, StoredRule rule) {
-        var where = rule.foldBy() == FoldBy.RULE
+        var where = rule.foldBy().everywhere()
                 ? "over all interfaces"
                 : "on " + estate.component(fold.component()).name();
         return "%,d failed %s: %s".formatted(fold.failures(), where, what(fold, rule));

@@ -130,7 +130,7 @@ class FoldStore {
                         select * from failure_fold f
                          where not exists (select 1 from failed_message m
                                             where m.open and m.at >= :since and m.rule_id = f.rule_id
-                                              and (f.fold_key = 'r' or m.component_id = f.component_id and m.family_id = f.family_id)
+                                              and (f.fold_key = 'r' or m.family_id = f.family_id and (left(f.fold_key, 1) = 'a' or m.component_id = f.component_id))
                                               and (left(f.fold_key, 1) <> 'k' or m.business_key = substr(f.fold_key, 2)))
                            and not exists (select 1 from untold_failure u join failed_message m using (at, id)
                                             where m.rule_id = f.rule_id and m.at >= :untold)""")

@@ -15,14 +15,16 @@ public record MessageScope(@Nullable Long component, @Nullable Long family, @Nul
 
     private static final String FAILURES = "failures";
     private static final String RULE = "rule ";
+    private static final String FAMILY = "family ";
 
     public static MessageScope of(long component) {
         return new MessageScope(component, null, null);
     }
 
-    /** Which of a component's trouble is about failed messages: all of it by its interface, a family, or a rule everywhere. */
+    /** Which of a component's trouble is about failed messages: all of it by its interface, a family, or a rule or a family everywhere. */
     public Topic topic() {
         if (rule != null) return Topic.everywhere(FAILURES, RULE + rule);
+        if (component == null && family != null) return Topic.everywhere(FAILURES, FAMILY + family);
         return family == null ? Topic.all(FAILURES) : Topic.one(FAILURES, Long.toString(family));
     }
 
@@ -30,7 +32,9 @@ public record MessageScope(@Nullable Long component, @Nullable Long family, @Nul
     public static MessageScope of(long component, @Nullable Topic topic) {
         if (topic == null || !topic.of().equals(FAILURES) || topic.id().isEmpty()) return of(component);
         if (topic.everywhere())
-            return new MessageScope(null, null, Long.valueOf(topic.id().substring(RULE.length())));
+            return topic.id().startsWith(FAMILY)
+                    ? new MessageScope(null, Long.valueOf(topic.id().substring(FAMILY.length())), null)
+                    : new MessageScope(null, null, Long.valueOf(topic.id().substring(RULE.length())));
         return new MessageScope(component, Long.valueOf(topic.id()), null);
     }
 

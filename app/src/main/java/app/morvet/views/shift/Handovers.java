@@ -200,7 +200,7 @@ class Handovers implements Logged {
     @Transactional
     public String send(String team, String address, Person by, Instant now) {
         var one = waiting().orElseThrow(() -> new IllegalArgumentException("write the handover before it is sent"));
-        var to = estate.teams().stream().filter(it -> it.key().equals(team)).findFirst();
+        var to = estate.team(team);
         var mail = to.map(Estate.Team::mail).orElse(address.strip());
         if (!mail.matches(ADDRESS)) throw new IllegalArgumentException("choose a team, or type a mail address");
         mails.post(Delivery.mail(

@@ -110,9 +110,7 @@ public class ShiftPlans implements NowSource {
     }
 
     private Estate.Team named(String team) {
-        return estate.teams().stream()
-                .filter(one -> one.key().equals(team))
-                .findFirst()
+        return estate.team(team)
                 .orElseThrow(() -> new IllegalArgumentException("There is no team \"%s\".".formatted(team)));
     }
 

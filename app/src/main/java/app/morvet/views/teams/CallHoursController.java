@@ -45,9 +45,7 @@ class CallHoursController {
     }
 
     private Estate.Team find(String key) {
-        return estate.teams().stream()
-                .filter(one -> one.key().equals(key))
-                .findFirst()
+        return estate.team(key)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no team " + key + "."));
     }
 

@@ -44,9 +44,7 @@ class DutyCalendarController {
     record Row(String words, String span, boolean known) {}
 
     private Estate.Team team(String key) {
-        return estate.teams().stream()
-                .filter(one -> one.key().equals(key))
-                .findFirst()
+        return estate.team(key)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no team " + key + "."));
     }
 

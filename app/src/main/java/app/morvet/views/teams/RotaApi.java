@@ -43,8 +43,7 @@ class RotaApi {
     @GetMapping("/api/v1/teams/{team}/rota.ics")
     ResponseEntity<?> calendar(@PathVariable String team, @RequestParam(defaultValue = "") String key) {
         if (!keys.reads(key)) return Door.unknown("a lead makes one under Windows, Keys");
-        var found =
-                estate.teams().stream().filter(one -> one.key().equals(team)).findFirst();
+        var found = estate.team(team);
         if (found.isEmpty())
             return Door.refuse(
                     org.springframework.http.HttpStatus.NOT_FOUND, "No such team", "There is no team " + team + ".");

@@ -190,10 +190,9 @@ class DeliverySending implements Errand {
         if (turns) return turned(delivery, failed, now, took);
         var firstTry = delivery.firstTry() == null ? now : delivery.firstTry();
         boolean givenUp = failed.lasting() || BACK_OFF.exhausted(Duration.between(firstTry, now));
-        var wait = BACK_OFF.after(delivery.failures() + 1);
-        var asked = failed.asksToWait();
-        var next =
-                givenUp ? Optional.<Instant>empty() : Optional.of(now.plus(asked.compareTo(wait) > 0 ? asked : wait));
+        var next = givenUp
+                ? Optional.<Instant>empty()
+                : Optional.of(now.plus(BACK_OFF.after(delivery.failures() + 1, failed.asksToWait())));
         var what = "The " + delivery.to().hop().way().words() + " to " + delivery.recipient();
         transaction.executeWithoutResult(status -> {
             store.failed(

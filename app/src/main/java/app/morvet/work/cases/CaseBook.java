@@ -263,12 +263,21 @@ public class CaseBook {
         return store.open().stream().collect(Collectors.toMap(WorkCase::component, WorkCase::id, Math::min));
     }
 
-    /** The open cases that are about a failure family on an interface, by that. */
+    /** The open cases that are about failure families. */
     @Transactional(readOnly = true)
-    public Map<MessageScope, WorkCase> openByFamily() {
-        return store.open().stream()
+    public OfFamilies openByFamily() {
+        return new OfFamilies(store.open().stream()
                 .filter(one -> one.scope().family() != null)
-                .collect(Collectors.toMap(WorkCase::scope, one -> one, (first, again) -> first));
+                .collect(Collectors.toMap(WorkCase::scope, one -> one, (first, again) -> first)));
+    }
+
+    /** The open cases about failure families, each on an interface or wherever it shows. */
+    public record OfFamilies(Map<MessageScope, WorkCase> open) {
+        public Optional<WorkCase> of(long component, @Nullable Long family) {
+            if (family == null) return Optional.empty();
+            return Optional.ofNullable(open.get(new MessageScope(component, family, null)))
+                    .or(() -> Optional.ofNullable(open.get(new MessageScope(null, family, null))));
+        }
     }
 
     /**

@@ -345,8 +345,8 @@ public class CaseViews {
     private static String mendLink(WorkCase one, Estate.Component subject) {
         var scope = one.scope();
         if (scope.rule() != null) return "/messages/mend?state=open&rule=" + scope.rule();
-        return "/messages/mend?state=open&interface=" + subject.key()
-                + (scope.family() == null ? "" : "&family=" + scope.family());
+        var where = scope.component() == null ? "" : "&interface=" + subject.key();
+        return "/messages/mend?state=open" + where + (scope.family() == null ? "" : "&family=" + scope.family());
     }
 
     /** The span in which a case's failures lie. */

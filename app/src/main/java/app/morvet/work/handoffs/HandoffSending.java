@@ -88,7 +88,7 @@ class HandoffSending implements Errand {
         boolean givenUp = failed.lasting() || BACK_OFF.exhausted(Duration.between(firstTry, now));
         var next = givenUp
                 ? Optional.<Instant>empty()
-                : Optional.of(now.plus(failed.wait(BACK_OFF.after(handoff.failures() + 1))));
+                : Optional.of(now.plus(BACK_OFF.after(handoff.failures() + 1, failed.asksToWait())));
         var words = failed.words();
         transaction.executeWithoutResult(status -> {
             store.tried(handoff.id(), now, false, words);

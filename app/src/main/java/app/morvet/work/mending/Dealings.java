@@ -7,7 +7,6 @@ import app.morvet.ground.base.Errands;
 import app.morvet.ground.page.Live;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.messages.MessageId;
-import app.morvet.sources.messages.MessageScope;
 import app.morvet.sources.messages.MessagesDealt;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.CaseOpenAgain;
@@ -77,7 +76,7 @@ public class Dealings implements Errand {
         if (all == 0) throw new IllegalArgumentException("None of these is open any more.");
         var open = cases.openByFamily();
         for (var one : dealt) {
-            var about = open.get(new MessageScope(one.component(), one.family(), null));
+            var about = open.of(one.component(), one.family()).orElse(null);
             if (about == null) continue;
             cases.log(
                     about.id(),

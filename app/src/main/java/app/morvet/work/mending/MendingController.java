@@ -9,11 +9,9 @@ import app.morvet.ground.page.Times;
 import app.morvet.sources.messages.Evidence;
 import app.morvet.sources.messages.Families;
 import app.morvet.sources.messages.MessageQueries;
-import app.morvet.sources.messages.MessageScope;
 import app.morvet.sources.messages.SearchStore;
 import app.morvet.sources.sorting.SortingRules;
 import app.morvet.work.cases.CaseBook;
-import app.morvet.work.cases.WorkCase;
 import jakarta.servlet.http.HttpServletResponse;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -181,11 +179,11 @@ class MendingController {
                 + (ofFamilies == 1 ? "" : ", of %d families".formatted(ofFamilies));
     }
 
-    private GroupRow row(DealingStore.Group group, Map<MessageScope, WorkCase> cases) {
+    private GroupRow row(DealingStore.Group group, CaseBook.OfFamilies cases) {
         var subject = estate.component(group.component());
         var rule = group.rule() == null ? null : rules.byId(group.rule());
         var family = group.family();
-        var open = cases.get(new MessageScope(group.component(), family, null));
+        var open = cases.of(group.component(), family).orElse(null);
         return new GroupRow(
                 subject.name(),
                 subject.key(),

@@ -220,7 +220,6 @@ public class Sendings implements Errand {
                     run.id(), pauses ? why + " The run is paused; resume it once that is put right." : why, tries);
         });
         live.changed("sendings");
-        var wait = BACK_OFF.after(tries);
-        return Optional.of(pauses ? times.now() : times.now().plus(asksToWait.compareTo(wait) > 0 ? asksToWait : wait));
+        return Optional.of(pauses ? times.now() : times.now().plus(BACK_OFF.after(tries, asksToWait)));
     }
 }

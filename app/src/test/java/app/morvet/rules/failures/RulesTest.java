@@ -4,14 +4,24 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.Browser;
 import app.morvet.MorvetTest;
+import app.morvet.sources.messages.MessagesDealt;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Sorting rules as people make them, and what becomes of failed messages by them. */
 class RulesTest extends MorvetTest {
+    @Autowired
+    private TransactionTemplate transaction;
+
+    @Autowired
+    private ApplicationEventPublisher events;
+
     private long took(Subject subject, long rule) {
         return jdbc.sql("select count(*) from failed_message where component_id = :id and rule_id = :rule")
                 .param("id", subject.id())
@@ -110,6 +120,69 @@ class RulesTest extends MorvetTest {
                                 "text=" + Browser.encoded("sortingRules:\n  - name: a\n    whree: []\n"))
                         .body())
                 .contains("&quot;whree&quot; is not known here", ">3<");
+    }
+
+    /** Where the rule says that one error is one trouble wherever it shows. */
+    @Test
+    void oneErrorOnSeveralInterfacesIsOneCaseUntilAllOfItIsDealtWith() throws Exception {
+        var one = subject();
+        var other = subject();
+        var lead = loggedIn("lead");
+        var word = "kedge" + one.key().replaceAll("\\D", "");
+        var form = "version=" + rules.fresh().version() + "&name=Shared+" + one.key() + "&kind0=contains&value0=" + word
+                + "&severity=WARNING&fold=SHARED_FAMILY&foldFor=4&foldUnit=h&place=0";
+        assertThat(lead.post("/messages/rules/preview", form).body()).contains("for each family, over all interfaces");
+        assertThat(lead.post("/messages/rules", form).statusCode()).isEqualTo(302);
+        send(List.of(failed(one, Map.of("error", "the " + word + " is lost"))));
+        eventually(() -> assertThat(casesOf(one)).hasSize(1));
+        send(List.of(failed(other, Map.of("error", "the " + word + " is lost"))));
+        send(List.of(failed(other, Map.of("error", "the " + word + " drags, and the chain is foul"))));
+        eventually(() -> assertThat(casesOf(other))
+                .as("another error is another trouble")
+                .hasSize(1));
+        eventually(() -> assertThat(casesOf(one).getFirst().get("headline"))
+                .isEqualTo("2 failed over all interfaces: Shared " + one.key()));
+        var id = casesOf(one).getFirst().get("id");
+        var dossier = lead.page("/cases/" + id);
+        assertThat(dossier.text()).contains("2 failed over all interfaces");
+        assertThat(lead.page("/messages/mend?state=open&family=" + familyOf(one))
+                        .text())
+                .contains(one.key(), other.key());
+
+        deal(lead, messageOf(one));
+        assertThat(lead.page("/cases/" + id).text()).contains("dealt with 1 of its messages as mended");
+        deal(lead, messageOfFamily(other, familyOf(one)));
+        // As if nobody could take it back any more.
+        transaction.executeWithoutResult(status -> events.publishEvent(new MessagesDealt()));
+        eventually(() -> assertThat(jdbc.sql("select over_since is not null from work_case where id = :id")
+                        .param("id", id)
+                        .query(Boolean.class)
+                        .single())
+                .isTrue());
+    }
+
+    private static void deal(Browser by, String message) throws Exception {
+        assertThat(by.post("/messages/deal", "reason=MENDED&ids=" + message.substring("/messages/".length()))
+                        .body())
+                .contains("One failed message is dealt with as mended.");
+    }
+
+    private long familyOf(Subject subject) {
+        return jdbc.sql("select family_id from failed_message where component_id = :id order by at limit 1")
+                .param("id", subject.id())
+                .query(Long.class)
+                .single();
+    }
+
+    private String messageOfFamily(Subject subject, long family) {
+        return jdbc.sql(
+                        """
+                        select '/messages/' || (extract(epoch from at) * 1000000)::bigint || '-' || id from failed_message
+                         where component_id = :id and family_id = :family""")
+                .param("id", subject.id())
+                .param("family", family)
+                .query(String.class)
+                .single();
     }
 
     @Test

@@ -14,7 +14,9 @@ import app.morvet.sources.batch.JobSpec;
 import app.morvet.sources.batch.Schedulers;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalTime;
 import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
@@ -69,6 +71,8 @@ class JobPagesTest extends MorvetTest {
         var lead = loggedIn("lead");
         var first = key();
         var second = key();
+        // Jobs of other tests go by the clock of now, in some zone.
+        var at = LocalTime.now(ZoneOffset.UTC).plusHours(8).truncatedTo(ChronoUnit.MINUTES);
         jobs.agree(
                 List.of(
                         new JobBook.Agreement(
@@ -79,7 +83,7 @@ class JobPagesTest extends MorvetTest {
                                         ZoneId.of("Europe/Helsinki"),
                                         List.of(
                                                 JobSpec.Start.every(20, "06:00", "22:00"),
-                                                JobSpec.Start.workingDay(-1, "18:00"))),
+                                                JobSpec.Start.workingDay(-1, "" + at))),
                                 "Two\nlines",
                                 0),
                         new JobBook.Agreement(
@@ -96,11 +100,11 @@ class JobPagesTest extends MorvetTest {
             var text = lead.get("/batch/file/jobs." + kind).body();
             var read = lead.post("/batch/file", "kind=" + kind + "&text=" + encoded(text));
             assertThat(read.body()).as(kind).contains("Nothing would change");
-            var changed = text.replace("18:00", "19:30");
+            var changed = text.replace("" + at, "" + at.plusHours(1));
             assertThat(lead.post("/batch/file", "kind=" + kind + "&text=" + encoded(changed))
                             .body())
                     .contains("1 job would change")
-                    .contains("on the last working day of the month at 19:30");
+                    .contains("on the last working day of the month at " + at.plusHours(1));
         }
         assertThat(lead.post("/batch/file", "kind=csv&text=" + encoded("key,schedules\nbad-one,cron 1 2 3\n"))
                         .body())

@@ -22,6 +22,12 @@ public record BackOff(Duration first, Duration longest, Duration patience) {
         return wait.compareTo(longest) > 0 ? longest : wait;
     }
 
+    /** The same where whoever is asked says how long to wait: no less than one would. */
+    public Duration after(int failures, Duration asked) {
+        var wait = after(failures);
+        return asked.compareTo(wait) > 0 ? asked : wait;
+    }
+
     /** How many tries there are, all failing, until it is given up. */
     public int tries() {
         int failures = 1;

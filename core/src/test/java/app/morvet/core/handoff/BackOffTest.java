@@ -15,6 +15,14 @@ class BackOffTest {
             new BackOff(Duration.ofSeconds(2), Duration.ofMinutes(2), Duration.ofHours(24));
 
     @Test
+    void whoeverIsAskedIsNotAskedSoonerThanTheySay() {
+        var backOff = new BackOff(Duration.ofSeconds(5), Duration.ofMinutes(5), Duration.ofHours(1));
+        assertThat(backOff.after(1, Duration.ofMinutes(20))).isEqualTo(Duration.ofMinutes(20));
+        assertThat(backOff.after(3, Duration.ofSeconds(1))).isEqualTo(Duration.ofSeconds(20));
+        assertThat(backOff.after(3, Duration.ZERO)).isEqualTo(backOff.after(3));
+    }
+
+    @Test
     void eachWaitIsTwiceTheOneBeforeUpToTheLongest() {
         assertThat(java.util.stream.IntStream.rangeClosed(1, 9)
                         .mapToObj(USUAL::after)

@@ -240,6 +240,8 @@ class SortingTest {
     void whatFoldsTogetherHasTheSameKey() {
         assertThat(FoldBy.FAMILY.key(1, 2, "BK-1")).isEqualTo(FoldBy.FAMILY.key(1, 2, "BK-2"));
         assertThat(FoldBy.FAMILY.key(1, 2, "BK-1")).isNotEqualTo(FoldBy.FAMILY.key(3, 2, "BK-1"));
+        assertThat(FoldBy.SHARED_FAMILY.key(1, 2, "BK-1")).isEqualTo(FoldBy.SHARED_FAMILY.key(3, 2, "BK-2"));
+        assertThat(FoldBy.SHARED_FAMILY.key(1, 2, "BK-1")).isNotEqualTo(FoldBy.SHARED_FAMILY.key(1, 4, "BK-1"));
         assertThat(FoldBy.RULE.key(1, 2, "BK-1")).isEqualTo(FoldBy.RULE.key(3, 4, "BK-2"));
         assertThat(FoldBy.BUSINESS_KEY.key(1, 2, "BK-1")).isNotEqualTo(FoldBy.BUSINESS_KEY.key(1, 2, "BK-2"));
     }
