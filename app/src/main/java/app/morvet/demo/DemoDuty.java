@@ -1,12 +1,15 @@
 package app.morvet.demo;
 
+import app.morvet.core.duty.CallHours;
 import app.morvet.core.duty.Rota;
 import app.morvet.core.duty.Turns;
 import app.morvet.core.duty.Turns.Every;
+import app.morvet.core.estate.Tier;
 import app.morvet.core.guard.Hours;
 import app.morvet.ground.access.People;
 import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.duty.Rotas;
+import app.morvet.ground.duty.TeamHours;
 import java.time.Clock;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
@@ -39,13 +42,15 @@ class DemoDuty {
 
     private final People people;
     private final Rotas rotas;
+    private final TeamHours hours;
     private final MorvetSettings settings;
     private final Clock clock;
     private int number = 1;
 
-    DemoDuty(People people, Rotas rotas, MorvetSettings settings, Clock clock) {
+    DemoDuty(People people, Rotas rotas, TeamHours hours, MorvetSettings settings, Clock clock) {
         this.people = people;
         this.rotas = rotas;
+        this.hours = hours;
         this.settings = settings;
         this.clock = clock;
     }
@@ -83,6 +88,12 @@ class DemoDuty {
                 teams.get("vendor-liaison"),
                 0,
                 new Turns(monday, LocalTime.MIDNIGHT, Every.WEEKS, 1, members.get("vendor-liaison"), office));
+        // What can wait for weeks can wait for the morning.
+        hours.set(
+                java.util.Objects.requireNonNull(teams.get("freight-systems")),
+                "Freight Systems",
+                new CallHours(Map.of(new Tier(4), office)),
+                null);
         // One evening is covered, and one free day of somebody is not yet.
         var today = LocalDate.ofInstant(clock.instant(), settings.zone());
         var freight = members.get("freight-systems");

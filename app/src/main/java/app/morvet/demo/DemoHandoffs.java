@@ -9,6 +9,7 @@ import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.CaseOwners;
 import app.morvet.work.cases.WorkCase;
 import app.morvet.work.handoffs.HandoffDesk;
+import app.morvet.work.handoffs.TicketWords;
 import java.io.IOException;
 import java.net.http.HttpRequest;
 import java.time.Duration;
@@ -48,6 +49,7 @@ class DemoHandoffs {
     }
 
     private final HandoffDesk desk;
+    private final TicketWords words;
     private final CaseOwners owners;
     private final CaseBook cases;
     private final Outgoing outgoing;
@@ -60,6 +62,7 @@ class DemoHandoffs {
 
     DemoHandoffs(
             HandoffDesk desk,
+            TicketWords words,
             CaseOwners owners,
             CaseBook cases,
             Outgoing outgoing,
@@ -67,6 +70,7 @@ class DemoHandoffs {
             MorvetSettings settings,
             JsonMapper json) {
         this.desk = desk;
+        this.words = words;
         this.owners = owners;
         this.cases = cases;
         this.outgoing = outgoing;
@@ -114,7 +118,7 @@ class DemoHandoffs {
         told.put("number", ticket);
         told.put("key", id.toString());
         told.put("summary", one.headline());
-        told.put("description", desk.story(cases.find(one.id()).orElse(one)));
+        told.put("description", words.story(cases.find(one.id()).orElse(one)));
         told.put("group", group);
         told.put("caller", by.name());
         told.put("link", settings.link("/cases/" + one.id()));

@@ -12,7 +12,7 @@ import app.morvet.core.alert.About;
 import app.morvet.core.alert.Finding;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Topic;
-import app.morvet.work.handoffs.HandoffDesk;
+import app.morvet.work.handoffs.TicketWords;
 import java.time.Instant;
 import java.util.List;
 import org.jsoup.Jsoup;
@@ -29,7 +29,7 @@ class NewOriginTest extends ToldAlerts {
     private AlertDesk alerts;
 
     @Autowired
-    private HandoffDesk handoffs;
+    private TicketWords tickets;
 
     @Autowired
     private TransactionTemplate transaction;
@@ -64,7 +64,7 @@ class NewOriginTest extends ToldAlerts {
                 .doesNotContain("Failed");
         assertThat(page.select("a[href=/tides/4]")).isNotEmpty();
         assertThat(page.select("strong").eachText()).contains("long ramp");
-        assertThat(handoffs.story(one)).contains(words, "34 cm under the ramp").doesNotContain("messages");
+        assertThat(tickets.story(one)).contains(words, "34 cm under the ramp").doesNotContain("messages");
         eventually(() -> assertThat(MAIL.getReceivedMessagesForDomain(ramp.mail()))
                 .singleElement()
                 .satisfies(mail -> {

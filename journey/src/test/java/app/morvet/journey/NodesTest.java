@@ -215,6 +215,15 @@ class NodesTest {
                 .hasSize(STORM)
                 .allMatch(arrived::contains);
 
+        var alive = dead == 1 ? onTheThird : onTheSecond;
+        var page = alive.logIn("analyst");
+        for (var path : List.of("/shift", "/cases")) {
+            var began = Instant.now();
+            page.navigate(path);
+            System.out.printf("%s in a browser with %d cases open: %d ms%n", path, STORM, since(began));
+        }
+        alive.leave();
+
         assertThat(house.one(SEATS)).as("the window is on still").isEqualTo("0");
         // Not so far that of hundreds of cases all would be told that nobody takes them.
         house.later(Duration.ofMinutes(8));

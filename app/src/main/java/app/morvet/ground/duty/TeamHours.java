@@ -68,9 +68,13 @@ public class TeamHours {
                 .collect(Collectors.toMap(Map.Entry::getKey, one -> new CallHours(one.getValue())));
     }
 
-    /** Says it for all tiers at once. */
+    /**
+     * Says it for all tiers at once.
+     *
+     * @param by null where Morvet does by itself
+     */
     @Transactional
-    public void set(long team, String name, CallHours hours, Person by) {
+    public void set(long team, String name, CallHours hours, @Nullable Person by) {
         var before = of(team);
         jdbc.sql("delete from call_hours where team_id = :team")
                 .param("team", team)
@@ -87,7 +91,7 @@ public class TeamHours {
                 .param("from", one.from())
                 .param("to", one.to())
                 .update());
-        audit.record(by, "hours of calls changed", name, before.toString(), hours.toString());
+        if (by != null) audit.record(by, "hours of calls changed", name, before.toString(), hours.toString());
         live.changed(Rotas.TOPIC);
     }
 }

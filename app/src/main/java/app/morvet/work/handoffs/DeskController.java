@@ -69,7 +69,7 @@ class DeskController {
     private static String page(DeskConnection desk, Map<String, String> errors, Model model) {
         model.addAttribute("desk", desk);
         model.addAttribute("errors", errors);
-        model.addAttribute("variables", new TreeSet<>(HandoffDesk.VARIABLES));
+        model.addAttribute("variables", new TreeSet<>(TicketWords.VARIABLES));
         return "desk";
     }
 
@@ -108,7 +108,7 @@ class DeskController {
         if (!desk.key().matches("[a-z0-9-]{1,40}"))
             errors.put("key", "Lower-case letters, digits and hyphens, at most 40.");
         errors.putAll(connections.errors(desk.connection()));
-        check(errors, "template", () -> TicketTemplate.parse(desk.template(), HandoffDesk.VARIABLES));
+        check(errors, "template", () -> TicketTemplate.parse(desk.template(), TicketWords.VARIABLES));
         check(errors, "states", desk::reading);
         Connections.path("createPath", desk.createPath(), errors);
         if (!desk.readPath().startsWith("/") || !desk.readPath().contains("{{ticket}}"))

@@ -77,6 +77,7 @@ class HandoffController implements DossierPart, NowSource, OwnFigure {
     private final HandoffStore store;
     private final Desks desks;
     private final HandoffDesk handoffs;
+    private final TicketWords words;
     private final CaseBook cases;
     private final CaseFacts facts;
     private final Estate estate;
@@ -89,6 +90,7 @@ class HandoffController implements DossierPart, NowSource, OwnFigure {
             HandoffStore store,
             Desks desks,
             HandoffDesk handoffs,
+            TicketWords words,
             CaseBook cases,
             CaseFacts facts,
             Estate estate,
@@ -99,6 +101,7 @@ class HandoffController implements DossierPart, NowSource, OwnFigure {
         this.store = store;
         this.desks = desks;
         this.handoffs = handoffs;
+        this.words = words;
         this.cases = cases;
         this.facts = facts;
         this.estate = estate;
@@ -239,12 +242,12 @@ class HandoffController implements DossierPart, NowSource, OwnFigure {
             Model model) {
         var one = find(id);
         long owner = owners.of(one).map(Estate.Team::id).orElse(0L);
-        fill(form(one, one.version(), owner, one.headline(), handoffs.story(one)), Map.of(), model);
+        fill(form(one, one.version(), owner, one.headline(), words.story(one)), Map.of(), model);
         return htmx == null ? "handoff" : "handoff-parts :: form";
     }
 
     private Form form(WorkCase one, int version, long team, String title, String story) {
-        var samples = handoffs.samples(one).stream()
+        var samples = words.samples(one).stream()
                 .map(sample -> new SampleRow(
                         times.exact(sample.line().at()),
                         masks.on(sample.line().component())

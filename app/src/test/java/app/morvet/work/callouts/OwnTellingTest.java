@@ -7,14 +7,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 import app.morvet.Browser;
 import app.morvet.Mailed;
 import app.morvet.core.alert.Severity;
-import app.morvet.core.callouts.CallOutRule;
 import app.morvet.core.callouts.Digest;
 import app.morvet.core.callouts.Happening;
 import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.Way;
 import app.morvet.core.callouts.Whom;
 import app.morvet.core.callouts.Wishes;
-import app.morvet.core.estate.Scope;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.access.Role;
@@ -66,22 +64,13 @@ class OwnTellingTest extends ToldPeople {
     }
 
     private void ruleFromWarning() {
-        rulesOfCallOuts.keep(
-                new CallOutRules.Stored(
-                        0,
-                        new CallOutRule(
-                                "Wished of " + host.key(),
-                                Happening.OPENED,
-                                WARNING,
-                                Scope.ALL.named(host.key()),
-                                null,
-                                List.of(new Step(Duration.ZERO, new Whom.One(first), List.of(Way.MAIL))),
-                                null,
-                                true,
-                                false),
-                        false,
-                        0),
-                null);
+        ruleFrom(
+                WARNING,
+                "Wished",
+                Happening.OPENED,
+                null,
+                false,
+                new Step(Duration.ZERO, new Whom.One(first), List.of(Way.MAIL)));
     }
 
     private void raise(Severity severity) {

@@ -4,13 +4,11 @@ import static app.morvet.core.alert.Severity.CRITICAL;
 import static app.morvet.core.alert.Severity.WARNING;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.morvet.core.callouts.CallOutRule;
 import app.morvet.core.callouts.Happening;
 import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.Way;
 import app.morvet.core.callouts.Whom;
 import app.morvet.core.duty.CallHours;
-import app.morvet.core.estate.Scope;
 import app.morvet.core.estate.Tier;
 import app.morvet.ground.duty.TeamHours;
 import java.time.Duration;
@@ -62,27 +60,14 @@ class TeamHoursTest extends ToldPeople {
     }
 
     private void byDutyThenDesk() {
-        rulesOfCallOuts.keep(
-                new CallOutRules.Stored(
-                        0,
-                        new CallOutRule(
-                                "Hours of " + host.key(),
-                                Happening.OPENED,
-                                WARNING,
-                                Scope.ALL.named(host.key()),
-                                null,
-                                List.of(
-                                        new Step(Duration.ZERO, new Whom.OnDuty(Whom.OWNER, 0), List.of(Way.MAIL)),
-                                        new Step(
-                                                Duration.ofMinutes(15),
-                                                new Whom.Address("night@sundrava.example"),
-                                                List.of(Way.MAIL))),
-                                null,
-                                true,
-                                false),
-                        false,
-                        0),
-                null);
+        ruleFrom(
+                WARNING,
+                "Hours",
+                Happening.OPENED,
+                null,
+                false,
+                new Step(Duration.ZERO, new Whom.OnDuty(Whom.OWNER, 0), List.of(Way.MAIL)),
+                new Step(Duration.ofMinutes(15), new Whom.Address("night@sundrava.example"), List.of(Way.MAIL)));
     }
 
     @Test

@@ -51,12 +51,18 @@ abstract class ToldPeople extends ToldAlerts {
         return everybody.card(person).orElseThrow().mail();
     }
 
-    /** A rule for the host alone. */
+    /** A rule for the host alone, for what is critical. */
     long rule(String name, Happening when, @Nullable Duration again, boolean goesOn, Step... steps) {
+        return ruleFrom(Severity.CRITICAL, name, when, again, goesOn, steps);
+    }
+
+    /** @param least how bad it is at least */
+    long ruleFrom(
+            Severity least, String name, Happening when, @Nullable Duration again, boolean goesOn, Step... steps) {
         var rule = new CallOutRule(
                 name + " of " + host.key(),
                 when,
-                Severity.CRITICAL,
+                least,
                 Scope.ALL.named(host.key()),
                 null,
                 List.of(steps),

@@ -19,6 +19,9 @@ import org.springframework.beans.factory.annotation.Autowired;
 /** Handoffs as the analyst sees them: which stand in which list, what holds one up, and what needs eyes. */
 class HandoffPagesTest extends MorvetTest {
     @Autowired
+    TicketWords words;
+
+    @Autowired
     private HandoffDesk desk;
 
     @Autowired
@@ -58,7 +61,7 @@ class HandoffPagesTest extends MorvetTest {
     /** Handed off with a title that stands on no other. */
     private WorkCase handedOff(String title) throws Exception {
         var one = opened();
-        desk.handOff(one, one.version(), estate.teams().getFirst(), title, desk.story(one), person("analyst"));
+        desk.handOff(one, one.version(), estate.teams().getFirst(), title, words.story(one), person("analyst"));
         return cases.find(one.id()).orElseThrow();
     }
 

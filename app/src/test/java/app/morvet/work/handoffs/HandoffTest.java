@@ -26,6 +26,9 @@ public class HandoffTest extends MorvetTest {
             {"head": "{{title}}", "text": "{{story}}", "count": "{{failures}}", "to": "{{teamKey}}", "samples": "{{samples}}", "back": "{{link}}"}""";
 
     @Autowired
+    TicketWords words;
+
+    @Autowired
     HandoffDesk desk;
 
     @Autowired
@@ -81,7 +84,7 @@ public class HandoffTest extends MorvetTest {
                 one.version(),
                 estate.team(subject.team()).orElseThrow(),
                 "Please look",
-                desk.story(one),
+                words.story(one),
                 person("analyst"));
         return cases.find(one.id()).orElseThrow();
     }
