@@ -20,3 +20,6 @@ create index case_entry_reopened on case_entry (at) where kind = 'reopened';
 -- One error that shows on several interfaces may be one trouble.
 alter table sorting_rule drop constraint sorting_rule_fold_by_check;
 alter table sorting_rule add constraint sorting_rule_fold_by_check check (fold_by in ('FAMILY', 'SHARED_FAMILY', 'RULE', 'BUSINESS_KEY'));
+
+-- Not everybody wishes to hear that windows begin and end.
+alter table call_out_wish add column windows boolean not null default true;

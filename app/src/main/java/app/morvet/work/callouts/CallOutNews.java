@@ -5,6 +5,7 @@ import app.morvet.alerting.windows.Windows;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.callouts.CallOutRule;
 import app.morvet.core.callouts.Happening;
+import app.morvet.core.callouts.Wishes;
 import app.morvet.core.estate.Scope;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.base.MorvetSettings;
@@ -173,7 +174,7 @@ class CallOutNews {
                 for (var one : known.of(step, owner, now).reached()) {
                     if (told.contains(one.who())) continue;
                     told.add(one.who());
-                    post(rule, one.to(), subject, text, now);
+                    post(what, rule, one.to(), subject, text, now);
                 }
         }
     }
@@ -188,11 +189,14 @@ class CallOutNews {
         return teams.size() == 1 ? teams.getFirst() : null;
     }
 
-    private void post(CallOutRules.Stored rule, Delivery.To to, String subject, String text, Instant now) {
+    private void post(
+            Happening what, CallOutRules.Stored rule, Delivery.To to, String subject, String text, Instant now) {
+        var person = to.person();
+        var wishes = person == null ? Wishes.NONE : this.wishes.of(person);
+        if (!wishes.hearOf(what)) return;
         var news = Delivery.fresh(
                 new Delivery.Of.Rule(rule.id()), to, null, Delivery.About.NEWS, null, subject, text, now, now);
-        var person = to.person();
-        var wished = person == null ? now : wishes.of(person).due(Severity.NOTICE, now, times.zone());
+        var wished = wishes.due(Severity.NOTICE, now, times.zone());
         if (wished.isAfter(now)) mails.postLater(news, wished);
         else mails.post(news);
     }

@@ -84,6 +84,7 @@ class OwnTellingController {
         fields.put(
                 "digestDay",
                 digest == null ? DayOfWeek.MONDAY.name() : digest.day().name());
+        fields.put("noWindows", wishes.windows() ? "" : "yes");
         fields.put("digestAt", digest == null ? "07:00" : digest.at().toString());
         return fields;
     }
@@ -183,7 +184,8 @@ class OwnTellingController {
                                         one(DayOfWeek.values(), sent.get("digestDay"))
                                                 .orElse(DayOfWeek.MONDAY),
                                         time(sent.get("digestAt"), "it is told")))
-                        .orElse(null));
+                        .orElse(null),
+                !sent.getOrDefault("noWindows", "").equals("yes"));
     }
 
     private static <E extends Enum<E>> Optional<E> one(E[] all, @Nullable String name) {

@@ -54,22 +54,24 @@ class WishStore {
                         : new Digest(
                                 Digest.Every.valueOf(every),
                                 DayOfWeek.of(row.getInt("digest_day")),
-                                row.getObject("digest_at", LocalTime.class)));
+                                row.getObject("digest_at", LocalTime.class)),
+                row.getBoolean("windows"));
     }
 
     void keep(long person, Wishes wishes) {
         var digest = wishes.digest();
         jdbc.sql(
                         """
-                        insert into call_out_wish (person_id, first_way, quiet_from, quiet_to, digest, digest_day, digest_at)
-                        values (:person, :first, :from, :to, :digest, :day, :at)
+                        insert into call_out_wish (person_id, first_way, quiet_from, quiet_to, digest, digest_day, digest_at, windows)
+                        values (:person, :first, :from, :to, :digest, :day, :at, :windows)
                         on conflict (person_id) do update
                            set first_way = excluded.first_way, quiet_from = excluded.quiet_from, quiet_to = excluded.quiet_to,
-                               digest = excluded.digest, digest_day = excluded.digest_day, digest_at = excluded.digest_at""")
+                               digest = excluded.digest, digest_day = excluded.digest_day, digest_at = excluded.digest_at, windows = excluded.windows""")
                 .param("person", person)
                 .param("first", wishes.first() == null ? null : wishes.first().name())
                 .param("from", wishes.quietFrom())
                 .param("to", wishes.quietTo())
+                .param("windows", wishes.windows())
                 .param("digest", digest == null ? null : digest.every().name())
                 .param("day", digest == null ? 1 : digest.day().getValue())
                 .param("at", digest == null ? LocalTime.of(7, 0) : digest.at())

@@ -59,8 +59,10 @@ class CallOutNewsTest extends ToldPeople {
         tells(what, scope, new Whom.Address(night));
     }
 
-    private void tells(Happening what, Scope scope, Whom whom) {
-        var steps = List.of(new Step(Duration.ZERO, whom, List.of(Way.MAIL)));
+    private void tells(Happening what, Scope scope, Whom... whom) {
+        var steps = Arrays.stream(whom)
+                .map(one -> new Step(Duration.ZERO, one, List.of(Way.MAIL)))
+                .toList();
         var rule = new CallOutRule(
                 what + " of " + host.key(), what, Severity.NOTICE, scope, null, steps, null, false, false);
         made.add(rulesOfCallOuts.keep(new CallOutRules.Stored(0, rule, false, 0), null));
@@ -106,9 +108,31 @@ class CallOutNewsTest extends ToldPeople {
         assertThat(text).contains("By Pia Lumme.").contains("/estate/components/" + host.key());
     }
 
+    /** Whoever wishes to hear nothing of windows hears of other things all the same. */
+    @Test
+    void whoeverWishesHearsNothingOfWindows() throws Exception {
+        long first = onDuty(0, "Otso", "");
+        wishes.keep(first, new Wishes(null, null, null, null, false));
+        tells(Happening.WINDOW, ofTheHost(), new Whom.OnDuty(Whom.OWNER, 0), new Whom.Address(night));
+        aWindowBegins();
+        eventually(() -> assertThat(subjects()).hasSize(1));
+        assertThat(deliveries.ofRule(made.getFirst(), 10))
+                .extracting(Delivery::recipient)
+                .containsExactly(night);
+        tells(Happening.CHANGED, ofTheHost(), new Whom.OnDuty(Whom.OWNER, 0));
+        change(host, "4");
+        eventually(() -> assertThat(deliveries.ofRule(made.getLast(), 10)).hasSize(1));
+    }
+
     @Test
     void aWindowThatBeginsIsTold() throws Exception {
         tells(Happening.WINDOW, ofTheHost());
+        aWindowBegins();
+        eventually(() -> assertThat(subjects()).hasSize(1));
+        assertThat(subjects().getFirst()).startsWith("Window \"Firmware of " + host.key() + "\" has begun, until ");
+    }
+
+    private void aWindowBegins() {
         var now = Instant.now();
         windows.set(StoredWindow.fresh(new MaintenanceWindow(
                 "Firmware of " + host.key(),
@@ -117,8 +141,6 @@ class CallOutNewsTest extends ToldPeople {
                 MaintenanceWindow.Effect.HOLD,
                 MaintenanceWindow.Jobs.AS_EVER,
                 "new firmware")));
-        eventually(() -> assertThat(subjects()).hasSize(1));
-        assertThat(subjects().getFirst()).startsWith("Window \"Firmware of " + host.key() + "\" has begun, until ");
     }
 
     @Test
@@ -153,7 +175,8 @@ class CallOutNewsTest extends ToldPeople {
                         new Digest(
                                 Digest.Every.DAY,
                                 java.time.DayOfWeek.MONDAY,
-                                java.time.LocalTime.now(ZONE).minusMinutes(2).withNano(0))));
+                                java.time.LocalTime.now(ZONE).minusMinutes(2).withNano(0)),
+                        true));
         tells(Happening.CHANGED, ofTheHost(), new Whom.OnDuty(Whom.OWNER, 0));
         change(host, "3");
         eventually(() -> assertThat(deliveries.ofRule(made.getFirst(), 10))

@@ -60,7 +60,8 @@ class OwnTellingTest extends ToldPeople {
         ruleFromWarning();
         // Its next time is a day from now.
         var aWhileAgo = LocalTime.now(ZONE).minusMinutes(2).truncatedTo(ChronoUnit.MINUTES);
-        wishes.keep(first, new Wishes(null, null, null, new Digest(Digest.Every.DAY, DayOfWeek.MONDAY, aWhileAgo)));
+        wishes.keep(
+                first, new Wishes(null, null, null, new Digest(Digest.Every.DAY, DayOfWeek.MONDAY, aWhileAgo), true));
     }
 
     private void ruleFromWarning() {
@@ -160,7 +161,7 @@ class OwnTellingTest extends ToldPeople {
                 "text-" + host.key(), "Gateway", DESK.url(), "/text-" + host.key(), "to = {{to}}\nwords = {{text}}");
         var step = new Step(Duration.ZERO, new Whom.One(id), List.of(Way.TEXT, Way.MAIL));
         assertThat(ways(step)).containsExactly(Way.TEXT, Way.MAIL);
-        wishes.keep(id, new Wishes(Way.MAIL, null, null, null));
+        wishes.keep(id, new Wishes(Way.MAIL, null, null, null, true));
         assertThat(ways(step)).containsExactly(Way.MAIL, Way.TEXT);
     }
 

@@ -21,10 +21,15 @@ import org.jspecify.annotations.Nullable;
  * @param quietFrom from when on they are told only of what is critical, each day by the clock of the estate; null where never
  * @param quietTo   until when; where it is not after {@code quietFrom}, on the next day
  * @param digest    when they are told of what is not critical, all in one message; null at once
+ * @param windows   whether they are told that windows begin and end, where a rule says so
  */
 public record Wishes(
-        @Nullable Way first, @Nullable LocalTime quietFrom, @Nullable LocalTime quietTo, @Nullable Digest digest) {
-    public static final Wishes NONE = new Wishes(null, null, null, null);
+        @Nullable Way first,
+        @Nullable LocalTime quietFrom,
+        @Nullable LocalTime quietTo,
+        @Nullable Digest digest,
+        boolean windows) {
+    public static final Wishes NONE = new Wishes(null, null, null, null, true);
 
     /** @throws IllegalArgumentException where half of the quiet hours is missing, or they have no end */
     public Wishes {
@@ -60,12 +65,18 @@ public record Wishes(
                 .orElse(due);
     }
 
+    /** Whether they wish to hear of something that happened. */
+    public boolean hearOf(Happening what) {
+        return windows || what != Happening.WINDOW;
+    }
+
     /** {@code text message first; quiet from 22:00 to 06:00; what is not critical every day at 07:00}, or {@code as rules say} */
     public String words() {
         var words = new ArrayList<String>();
         if (first != null) words.add(first.words() + " first");
         if (quietFrom != null) words.add("quiet from " + quietFrom + " to " + quietTo);
         if (digest != null) words.add("what is not critical " + digest.words());
+        if (!windows) words.add("nothing of windows that begin and end");
         return words.isEmpty() ? "as rules say" : String.join("; ", words);
     }
 }

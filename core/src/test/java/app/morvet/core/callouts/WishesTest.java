@@ -25,7 +25,7 @@ class WishesTest {
     private static final Digest MORNING = new Digest(Digest.Every.DAY, DayOfWeek.MONDAY, LocalTime.of(7, 0));
 
     private static Wishes quiet(String from, String to) {
-        return new Wishes(null, LocalTime.parse(from), LocalTime.parse(to), null);
+        return new Wishes(null, LocalTime.parse(from), LocalTime.parse(to), null, true);
     }
 
     @ParameterizedTest
@@ -53,10 +53,10 @@ class WishesTest {
     @Test
     void aDigestGathersWhatIsNotCriticalUnlessItIsQuietThen() {
         var at = instant("2027-03-18T14:00:00+02:00");
-        var digest = new Wishes(null, null, null, MORNING);
+        var digest = new Wishes(null, null, null, MORNING, true);
         assertThat(digest.due(Severity.NOTICE, at, ZONE)).isEqualTo(instant("2027-03-19T07:00:00+02:00"));
         assertThat(digest.due(Severity.CRITICAL, at, ZONE)).isEqualTo(at);
-        var sleepsIn = new Wishes(null, LocalTime.of(23, 0), LocalTime.of(8, 0), MORNING);
+        var sleepsIn = new Wishes(null, LocalTime.of(23, 0), LocalTime.of(8, 0), MORNING, true);
         assertThat(sleepsIn.due(Severity.NOTICE, at, ZONE)).isEqualTo(instant("2027-03-19T08:00:00+02:00"));
     }
 
@@ -66,7 +66,7 @@ class WishesTest {
             @ForAll @IntRange(max = 1439) int from,
             @ForAll @IntRange(min = 1, max = 1439) int span) {
         var begin = LocalTime.MIN.plusMinutes(from);
-        var wishes = new Wishes(null, begin, begin.plusMinutes(span), null);
+        var wishes = new Wishes(null, begin, begin.plusMinutes(span), null, true);
         var at = Instant.ofEpochSecond(second);
         var due = wishes.due(Severity.WARNING, at, ZONE);
         assertThat(due).isBetween(at, at.plus(Duration.ofHours(25)));
@@ -77,7 +77,7 @@ class WishesTest {
 
     @Test
     void theWayThatIsWishedComesFirstAndNoneIsAdded() {
-        var mailFirst = new Wishes(Way.MAIL, null, null, null);
+        var mailFirst = new Wishes(Way.MAIL, null, null, null, true);
         assertThat(mailFirst.order(List.of(Way.TEXT, Way.MAIL), Function.identity()))
                 .containsExactly(Way.MAIL, Way.TEXT);
         assertThat(mailFirst.order(List.of(Way.TEXT), Function.identity())).containsExactly(Way.TEXT);
@@ -88,16 +88,26 @@ class WishesTest {
     @Test
     void wishesHaveWords() {
         assertThat(Wishes.NONE.words()).isEqualTo("as rules say");
-        assertThat(new Wishes(Way.MAIL, LocalTime.of(22, 0), LocalTime.of(6, 0), MORNING).words())
+        assertThat(new Wishes(Way.MAIL, LocalTime.of(22, 0), LocalTime.of(6, 0), MORNING, true).words())
                 .isEqualTo("mail first; quiet from 22:00 to 06:00; what is not critical every day at 07:00");
     }
 
     @Test
+    void whoeverWishesHearsNothingOfWindowsAndOfAllElse() {
+        var none = new Wishes(null, null, null, null, false);
+        for (var what : Happening.values()) {
+            assertThat(none.hearOf(what)).as("" + what).isEqualTo(what != Happening.WINDOW);
+            assertThat(Wishes.NONE.hearOf(what)).isTrue();
+        }
+        assertThat(none.words()).isEqualTo("nothing of windows that begin and end");
+    }
+
+    @Test
     void halfAWishIsRefused() {
-        assertThatThrownBy(() -> new Wishes(null, LocalTime.NOON, null, null))
+        assertThatThrownBy(() -> new Wishes(null, LocalTime.NOON, null, null, true))
                 .hasMessage("say from when and until when it is quiet");
         assertThatThrownBy(() -> quiet("08:00", "08:00")).hasMessage("quiet hours end at another time than they begin");
-        assertThatThrownBy(() -> new Wishes(Way.WEB, null, null, null))
+        assertThatThrownBy(() -> new Wishes(Way.WEB, null, null, null, true))
                 .hasMessage("people are told by mail or by text message");
     }
 }
