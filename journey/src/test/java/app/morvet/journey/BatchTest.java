@@ -22,7 +22,7 @@ import org.junit.jupiter.api.Test;
  */
 class BatchTest extends InAHouse {
     @Override
-    protected boolean leaps() {
+    protected boolean isAlone() {
         return true;
     }
 

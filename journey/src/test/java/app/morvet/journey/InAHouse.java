@@ -16,21 +16,21 @@ abstract class InAHouse {
     protected House house;
     protected Pages pages;
 
-    /** Whether the clock of the house is put forward, so that others would not find it as it was. */
-    protected boolean leaps() {
+    /** Whether others would not find the house as it was: its clock is put forward, or all of its interfaces fail. */
+    protected boolean isAlone() {
         return false;
     }
 
     @BeforeAll
     void open() throws Exception {
-        house = leaps() ? House.open() : House.shared();
+        house = isAlone() ? House.open() : House.shared();
         pages = new Pages(house.address());
     }
 
     @AfterAll
     void close() {
         if (pages != null) pages.close();
-        if (house != null && leaps()) house.close();
+        if (house != null && isAlone()) house.close();
     }
 
     @AfterEach

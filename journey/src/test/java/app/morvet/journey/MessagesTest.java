@@ -13,6 +13,11 @@ import org.junit.jupiter.api.Test;
 
 /** Failed messages in a browser: found, understood, sorted and mended. */
 class MessagesTest extends InAHouse {
+    @Override
+    protected boolean isAlone() {
+        return true;
+    }
+
     /** Tens of thousands of failures are sorted, on a machine that other tests share. */
     private static final double SORTED_WITHIN = 120_000;
 

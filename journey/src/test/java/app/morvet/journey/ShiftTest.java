@@ -20,7 +20,7 @@ import org.junit.jupiter.api.TestMethodOrder;
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class ShiftTest extends InAHouse {
     @Override
-    protected boolean leaps() {
+    protected boolean isAlone() {
         return true;
     }
 
