@@ -31,9 +31,10 @@ public final class Mailed {
         return all;
     }
 
-    /** What is attached under a name. */
+    /** What is attached under a name that begins so. */
     public static String attached(Part mail, String name) throws MessagingException, IOException {
-        for (var part : parts(mail)) if (name.equals(part.getFileName())) return lines(part);
+        for (var part : parts(mail))
+            if (part.getFileName() != null && part.getFileName().startsWith(name)) return lines(part);
         throw new AssertionError("there is no " + name);
     }
 

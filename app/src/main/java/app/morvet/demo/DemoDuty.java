@@ -92,6 +92,7 @@ class DemoDuty {
         hours.set(
                 java.util.Objects.requireNonNull(teams.get("freight-systems")),
                 "Freight Systems",
+                CallHours.ALWAYS.toString(),
                 new CallHours(Map.of(new Tier(4), office)),
                 null);
         // One evening is covered, and one free day of somebody is not yet.

@@ -8,7 +8,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.TestInstance;
 
 /**
- * Tests in a browser that share one running house; those of other classes live in it too, unless they put its clock forward. After each its
+ * Tests in a browser that share one running house; those of other classes live in it too, unless they are alone. After each its
  * pages are closed, and nothing may have gone wrong in them.
  */
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)

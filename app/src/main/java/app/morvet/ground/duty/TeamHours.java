@@ -71,11 +71,16 @@ public class TeamHours {
     /**
      * Says it for all tiers at once.
      *
-     * @param by null where Morvet does by itself
+     * @param seen as they were when they were looked at
+     * @param by   null where Morvet does by itself
+     * @throws IllegalArgumentException where they are others by now
      */
     @Transactional
-    public void set(long team, String name, CallHours hours, @Nullable Person by) {
+    public void set(long team, String name, String seen, CallHours hours, @Nullable Person by) {
         var before = of(team);
+        if (!before.toString().equals(seen))
+            throw new IllegalArgumentException(
+                    "somebody else changed these hours meanwhile to: %s; nothing was saved".formatted(before));
         jdbc.sql("delete from call_hours where team_id = :team")
                 .param("team", team)
                 .update();

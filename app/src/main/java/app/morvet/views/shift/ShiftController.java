@@ -94,6 +94,7 @@ class ShiftController {
     /** The applications on which nothing is wrong; fetched when somebody wants to see them, since there may be hundreds. */
     @GetMapping("/shift/quiet")
     String quiet(@RequestParam(defaultValue = "") String team, Model model) {
+        model.addAttribute("team", team);
         model.addAttribute("look", estate.look("", team));
         return "shift-parts :: quiet";
     }

@@ -62,6 +62,7 @@ class CallHoursController {
     private String page(Estate.Team team, List<Row> rows, Model model) {
         model.addAttribute("team", team);
         model.addAttribute("zone", rotas.of(team.id()).rota().zone().getId());
+        model.addAttribute("seen", hours.of(team.id()).toString());
         model.addAttribute("rows", rows);
         return "team-hours";
     }
@@ -89,7 +90,7 @@ class CallHoursController {
                 var read = RotaForm.hours(of(sent, tier), zone);
                 if (read != null) byTier.put(tier, read);
             }
-            hours.set(team.id(), team.name(), new CallHours(byTier), by);
+            hours.set(team.id(), team.name(), RotaForm.given(sent, "seen"), new CallHours(byTier), by);
             return "redirect:/estate/teams/" + key;
         } catch (IllegalArgumentException wrong) {
             response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());

@@ -234,7 +234,7 @@ class CallOutController implements DossierPart, NowSource, OwnFigure {
         var next = one.nextTry();
         boolean later = one.state() == Delivery.State.WAITING && next != null && next.isAfter(times.now());
         return later && Duration.between(one.madeAt(), next).compareTo(Mails.BURST) > 0
-                ? "Goes " + times.of(next) + ", as they wish."
+                ? "Goes " + times.of(next) + ", as they wish or as their team agreed."
                 : "";
     }
 

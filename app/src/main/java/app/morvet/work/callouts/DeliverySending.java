@@ -149,8 +149,8 @@ class DeliverySending implements Errand {
     }
 
     /**
-     * That something is over is told while it is. Of what waited because whoever is told wishes so, or may not be called at that hour, only what is still to be taken is
-     * told, and that it is over only if they had heard of it.
+     * That something is over is told while it is. Of what waited because whoever is told wishes so, or may not be called at that hour,
+     * only what is still to be taken is told, and that it is over only if they had heard of it.
      */
     private boolean isToBeTold(Delivery delivery) {
         var about = delivery.about();

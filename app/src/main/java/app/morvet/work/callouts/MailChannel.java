@@ -12,7 +12,9 @@ import jakarta.mail.internet.MimeMessage;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.Date;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -98,20 +100,27 @@ class MailChannel implements Channel {
     private void write(MimeMessage message, List<Part> parts) throws MessagingException {
         var html = html(parts);
         var curve = html.contains(MailHtml.CURVE) ? curve(parts.getFirst().of()) : Optional.<byte[]>empty();
-        var output = html.contains(MailHtml.ATTACHED)
-                ? of(parts.getFirst().of()).flatMap(evidence::output)
-                : Optional.<String>empty();
-        var mode = curve.isPresent() && output.isEmpty()
+        var outputs = outputs(parts);
+        var mode = curve.isPresent() && outputs.isEmpty()
                 ? MimeMessageHelper.MULTIPART_MODE_RELATED
                 : MimeMessageHelper.MULTIPART_MODE_MIXED_RELATED;
         var helper = new MimeMessageHelper(message, mode, "UTF-8");
         helper.setText(text(parts), curve.isPresent() ? html : MailHtml.withoutCurve(html));
         if (curve.isPresent()) helper.addInline(CURVE_ID, new ByteArrayResource(curve.get()), "image/png");
-        if (output.isPresent())
+        for (var one : outputs.entrySet())
             helper.addAttachment(
-                    "output.txt",
-                    new ByteArrayResource(output.get().getBytes(StandardCharsets.UTF_8)),
+                    "output-%d.txt".formatted(one.getKey()),
+                    new ByteArrayResource(one.getValue().getBytes(StandardCharsets.UTF_8)),
                     "text/plain; charset=UTF-8");
+    }
+
+    /** What jobs wrote that is too long for the words of their cases, by case. */
+    private Map<Long, String> outputs(List<Part> parts) {
+        var outputs = new LinkedHashMap<Long, String>();
+        for (var part : parts)
+            if (part.of().html().contains(MailHtml.ATTACHED))
+                of(part.of()).ifPresent(one -> evidence.output(one).ifPresent(text -> outputs.put(one.id(), text)));
+        return outputs;
     }
 
     private Optional<WorkCase> of(Delivery delivery) {

@@ -158,6 +158,11 @@ class ShiftPagesTest extends ToldAlerts {
         var page = analyst.page("/shift");
         assertThat(page.select("#shift-quiet summary").text()).contains(" steady: ");
         assertThat(page.select("#shift-quiet").attr("hx-get")).isEqualTo("/shift/quiet?team=");
+        assertThat(analyst.page("/shift/quiet?team=team-" + host.key())
+                        .select("#shift-quiet-now")
+                        .attr("data-live-src"))
+                .as("what somebody has opened stays as it is now")
+                .isEqualTo("/shift/quiet?team=team-" + host.key());
         assertThat(isQuiet()).isTrue();
         raised(guard, host, minute, WARNING, 3);
         assertThat(isQuiet()).isFalse();

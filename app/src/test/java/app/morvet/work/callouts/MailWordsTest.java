@@ -147,7 +147,7 @@ class MailWordsTest extends ToldAlerts {
         assertThat(Mailed.text(attached))
                 .contains("What it wrote, 92 KiB, is attached.")
                 .doesNotContain("a line of");
-        assertThat(Mailed.attached(attached, "output.txt")).isEqualTo(longer);
+        assertThat(Mailed.attached(attached, "output-")).isEqualTo(longer);
     }
 
     private MimeMessage failed(String output) throws Exception {

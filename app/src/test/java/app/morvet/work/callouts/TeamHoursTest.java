@@ -52,8 +52,15 @@ class TeamHoursTest extends ToldPeople {
     private String closedNow(int tier) throws Exception {
         var from = LocalTime.from(
                 ZonedDateTime.now(ZONE).plusHours(2).withSecond(0).withNano(0));
-        var sent =
-                Map.of("days" + tier, "daily", "hoursFrom" + tier, "" + from, "hoursTo" + tier, "" + from.plusHours(1));
+        var sent = Map.of(
+                "seen",
+                hours.of(host.team()).toString(),
+                "days" + tier,
+                "daily",
+                "hoursFrom" + tier,
+                "" + from,
+                "hoursTo" + tier,
+                "" + from.plusHours(1));
         var path = "/estate/teams/team-" + host.key() + "/hours";
         assertThat(loggedIn("lead").post(path, sent).statusCode()).isEqualTo(302);
         return path;
@@ -118,7 +125,11 @@ class TeamHoursTest extends ToldPeople {
                 .isEqualTo("weekdays");
         assertThat(hours.of(host.team()).byTier()).containsOnlyKeys(new Tier(4));
         assertThat(loggedIn("analyst").post(path, Map.of()).statusCode()).isEqualTo(403);
-        assertThat(lead.post(path, Map.of()).statusCode()).isEqualTo(302);
+        var overtaken = app.morvet.Browser.shown(lead.post(path, Map.of("seen", "At all times.")), 422);
+        assertThat(overtaken.select(".refusal").text())
+                .startsWith("Somebody else changed these hours meanwhile to: Tier 4");
+        var seen = lead.page(path).select("input[name=seen]").attr("value");
+        assertThat(lead.post(path, Map.of("seen", seen)).statusCode()).isEqualTo(302);
         assertThat(hours.of(host.team())).isEqualTo(CallHours.ALWAYS);
         assertThat(lead.get("/estate/teams/nobody/hours").statusCode()).isEqualTo(404);
     }

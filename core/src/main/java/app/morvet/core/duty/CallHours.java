@@ -25,7 +25,7 @@ public record CallHours(Map<Tier, Hours> byTier) {
         byTier = Map.copyOf(byTier);
     }
 
-    public boolean open(Tier tier, Instant at) {
+    private boolean open(Tier tier, Instant at) {
         var hours = byTier.get(tier);
         return hours == null || hours.apply(at);
     }
