@@ -166,6 +166,14 @@ class DeliveryStore {
                 .optional();
     }
 
+    /** The same, and nobody changes it until the end of the running transaction. */
+    Optional<Delivery> lock(UUID id) {
+        return jdbc.sql("select * from delivery where id = :id for update")
+                .param("id", id)
+                .query(DeliveryStore::delivery)
+                .optional();
+    }
+
     /** The case that something outside calls by a name of its own. */
     Optional<Long> caseCalled(long connection, String outsideId) {
         return jdbc.sql(

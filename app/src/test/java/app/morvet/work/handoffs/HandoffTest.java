@@ -29,6 +29,9 @@ public class HandoffTest extends MorvetTest {
     TicketWords words;
 
     @Autowired
+    HandoffSending sending;
+
+    @Autowired
     HandoffDesk desk;
 
     @Autowired
@@ -172,6 +175,25 @@ public class HandoffTest extends MorvetTest {
         DESK.status = 201;
         desk.again(of(one).id(), java.time.Instant.now());
         reaches(one, HandoffState.SENT);
+    }
+
+    /** What is pressed while the last try is ending is not lost: the errand asks at its end. */
+    @Test
+    void whatIsSentAgainJustAsItIsGivenUpIsWantedStill() throws Exception {
+        DESK.status = 400;
+        var one = handedOff(subject());
+        var id = of(one).id();
+        reaches(one, HandoffState.GIVEN_UP);
+        assertThat(sending.wanted(id.toString())).isFalse();
+        DESK.status = 503;
+        desk.again(id, java.time.Instant.now());
+        assertThat(sending.wanted(id.toString())).isTrue();
+        DESK.status = 201;
+        eventually(() -> {
+            desk.again(id, java.time.Instant.now());
+            assertThat(of(one).state()).isEqualTo(HandoffState.SENT);
+        });
+        assertThat(sending.wanted(id.toString())).isFalse();
     }
 
     @Test
