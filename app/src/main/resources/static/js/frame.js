@@ -5,10 +5,11 @@ function tick() {
   const clock = document.querySelector("[data-clock]");
   if (!clock) return;
   const offset = Number(clock.dataset.clock) - Date.now();
-  const words = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: clock.dataset.zone });
   const show = () => {
-    const now = document.querySelector("[data-clock]");
-    if (now) now.textContent = words.format(new Date(Date.now() + offset));
+    for (const now of document.querySelectorAll("[data-clock]")) {
+      const words = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: now.dataset.zone });
+      now.textContent = words.format(new Date(Date.now() + offset));
+    }
   };
   setInterval(show, 5000);
 }

@@ -74,4 +74,33 @@ class TemplatesTest {
                 .forEach(form -> bare.add(name + ": " + form)));
         assertThat(bare).isEmpty();
     }
+
+    /** The token of a page is its reader's, and must not be kept with what is drawn once for all. */
+    @Test
+    void noFormIsDrawnOnceForAll() throws IOException {
+        var all = templates();
+        var wrong = new ArrayList<String>();
+        int asked = 0;
+        for (var text : all.values()) {
+            var once = java.util.regex.Pattern.compile("m:once=\"~\\{([\\w-]+) :: (\\w+)\\(")
+                    .matcher(text)
+                    .results()
+                    .toList();
+            for (var one : once) {
+                asked++;
+                var fragment = fragment(all.get(one.group(1) + ".html"), one.group(2));
+                if (fragment.contains("<form")) wrong.add(one.group(1) + " :: " + one.group(2));
+            }
+        }
+        assertThat(asked).isPositive();
+        assertThat(wrong).isEmpty();
+    }
+
+    /** From its first line to the next empty one, which is how fragments are set apart. */
+    private static String fragment(String template, String name) {
+        int from = template.indexOf("th:fragment=\"" + name + "(");
+        assertThat(from).as(name).isPositive();
+        int to = template.indexOf("\n\n", from);
+        return template.substring(from, to < 0 ? template.length() : to);
+    }
 }

@@ -41,6 +41,20 @@ class AccessStore {
                 .list();
     }
 
+    Optional<String> zone(long person) {
+        return jdbc.sql("select zone from person where id = :id and zone is not null")
+                .param("id", person)
+                .query(String.class)
+                .optional();
+    }
+
+    void setZone(long person, @Nullable String zone) {
+        jdbc.sql("update person set zone = :zone where id = :id")
+                .param("id", person)
+                .param("zone", zone)
+                .update();
+    }
+
     Optional<Person> person(long id) {
         return jdbc.sql("select id, login, name, role from person where id = :id")
                 .param("id", id)

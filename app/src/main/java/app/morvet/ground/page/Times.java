@@ -79,13 +79,30 @@ public class Times {
         return clock.instant();
     }
 
+    /** The end of the running minute. What is drawn up to now is drawn up to there, so that it stays as it is until then. */
+    public Instant endOfMinute() {
+        return clock.instant().truncatedTo(ChronoUnit.MINUTES).plus(1, ChronoUnit.MINUTES);
+    }
+
     public String clock() {
         return CLOCK.format(clock.instant().atZone(zone));
     }
 
-    /** The last part of the zone's name, without underscores: {@code Helsinki}. */
+    /** What it is now by the clock of another zone. */
+    public String clock(String elsewhere) {
+        return CLOCK.format(clock.instant().atZone(ZoneId.of(elsewhere)));
+    }
+
+    /** {@code Europe/Helsinki}. */
     public String zoneName() {
         return zone.getId();
+    }
+
+    /** {@code Europe/Helsinki; 06:42 there is 04:42 in Europe/Lisbon} to somebody who lives by another clock. */
+    public String zoneNameFor(ZoneId reader) {
+        return reader.equals(zone)
+                ? zoneName()
+                : "%s; %s there is %s in %s".formatted(zoneName(), clock(), clock(reader.getId()), reader.getId());
     }
 
     public ZoneId zone() {

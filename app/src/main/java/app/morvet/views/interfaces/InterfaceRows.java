@@ -261,8 +261,8 @@ class InterfaceRows {
                         facts.stretches().getOrDefault(one.id(), List.of()).stream()
                                 .map(it -> new ReliefTrack.Stretch(it.level(), it.from(), it.to()))
                                 .toList(),
-                        facts.now().minus(TRACK),
-                        facts.now(),
+                        times.endOfMinute().minus(TRACK),
+                        times.endOfMinute(),
                         TRACK_WIDTH));
     }
 

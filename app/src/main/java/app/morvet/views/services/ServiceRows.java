@@ -207,7 +207,7 @@ class ServiceRows {
     }
 
     private List<Row> rows(List<Standing> some) {
-        var to = times.now();
+        var to = times.endOfMinute();
         var from = to.minus(TRACK);
         var changes = states.changes(some.stream().map(one -> one.one().id()).toList(), from, to);
         var cadences = cadences();
@@ -218,6 +218,8 @@ class ServiceRows {
 
     private Row row(Standing one, List<States.Change> changes, Instant from, Instant to, Map<Long, Duration> cadences) {
         var component = one.component();
+        var now = times.now();
+        var knownTo = knownTo(one.one(), one.now(), cadences);
         var on = component.standsOn() == null ? null : estate.component(component.standsOn());
         var since = one.silent() ? one.now().heardAt() : one.now().since();
         return new Row(
@@ -235,9 +237,9 @@ class ServiceRows {
                         : one.severity() == null ? "steady" : one.severity().word(),
                 why(one),
                 times.of(since),
-                lasted(Duration.between(since, to)),
+                lasted(Duration.between(since, now)),
                 one.needsEyes(),
-                pieces(one.one(), changes, one.marks(), from, to, knownTo(one.one(), one.now(), cadences)));
+                pieces(one.one(), changes, one.marks(), from, to, knownTo.isAfter(now) ? Instant.MAX : knownTo));
     }
 
     private static String why(Standing one) {

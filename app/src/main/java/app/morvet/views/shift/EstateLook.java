@@ -134,7 +134,7 @@ class EstateLook {
      * @param team only what a team owns, by its key; empty for all
      */
     Look look(String only, String team) {
-        var now = times.now();
+        var now = times.endOfMinute();
         var from = now.minus(BACK);
         var to = now.plus(AHEAD);
         var track = new WindowTrack(from, to, WIDTH);
@@ -150,7 +150,7 @@ class EstateLook {
                     .add(new ReliefTrack.Stretch(one.level(), one.from(), one.to()));
         windows(from, to, track, known);
         vendors(from, to, track, known);
-        deadlines(now, to, track, known);
+        deadlines(times.now(), to, track, known);
         var ofCases = new OfCases(open, people.names());
         var rows = new ArrayList<Row>();
         for (var one : estate.applications()) {
@@ -302,7 +302,10 @@ class EstateLook {
                             Math.min(track.x(one.from()), WIDTH - wide),
                             wide,
                             one.worst().word(),
-                            one.worst().word() + ", " + times.span(one.from(), one.to()));
+                            one.worst().word()
+                                    + (one.to().equals(now)
+                                            ? " since " + times.of(one.from())
+                                            : ", " + times.span(one.from(), one.to())));
                 })
                 .toList();
     }

@@ -7,6 +7,7 @@ import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.WorkCase;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -53,14 +54,37 @@ class TeamWork {
     /** @throws IllegalArgumentException saying what cannot be */
     @Transactional
     public void change(Estate.Team before, String name, String mail, Person by) {
-        if (name.isEmpty() || name.length() > 100)
-            throw new IllegalArgumentException("a team has a name of at most 100 letters");
-        if (!mail.matches("[^@\\s]{1,100}@[^@\\s]{1,150}"))
-            throw new IllegalArgumentException("\"" + mail + "\" is no mail address");
+        check(name, mail);
         var after = new Estate.Team(before.id(), before.key(), name, mail);
         if (after.equals(before)) return;
         estate.change(after);
         audit.record(
                 by, "team changed", "team " + before.name(), before.name() + ", " + before.mail(), name + ", " + mail);
+    }
+
+    /**
+     * Makes a team, known by its name in lower case with dashes.
+     *
+     * @return its key
+     * @throws IllegalArgumentException saying what cannot be
+     */
+    @Transactional
+    public String make(String name, String mail, Person by) {
+        check(name, mail);
+        var key = name.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
+        if (key.isEmpty())
+            throw new IllegalArgumentException(
+                    "a team has a letter from a to z or a figure in its name, by which it is known");
+        if (estate.team(key).isPresent()) throw new IllegalArgumentException("there is a team of that name already");
+        estate.addTeam(key, name, mail);
+        audit.record(by, "team made", "team " + name, null, name + ", " + mail);
+        return key;
+    }
+
+    private static void check(String name, String mail) {
+        if (name.isEmpty() || name.length() > 100)
+            throw new IllegalArgumentException("a team has a name of at most 100 letters");
+        if (!mail.matches("[^@\\s]{1,100}@[^@\\s]{1,150}"))
+            throw new IllegalArgumentException("\"" + mail + "\" is no mail address");
     }
 }

@@ -93,6 +93,23 @@ class TeamsController {
         return "teams";
     }
 
+    @PostMapping("/estate/teams")
+    String make(
+            @RequestParam(defaultValue = "") String name,
+            @RequestParam(defaultValue = "") String mail,
+            @AuthenticationPrincipal Person by,
+            HttpServletResponse response,
+            Model model) {
+        try {
+            return "redirect:/estate/teams/" + work.make(name.strip(), mail.strip(), by);
+        } catch (IllegalArgumentException wrong) {
+            response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
+            model.addAttribute("refusal", Sentence.of(wrong));
+            model.addAttribute("typed", Map.of("name", name, "mail", mail));
+            return list(model);
+        }
+    }
+
     private static boolean isGap(Rota rota, Instant now) {
         return !rota.isEmpty() && !rota.gaps(0, now, now.plusSeconds(1)).isEmpty();
     }

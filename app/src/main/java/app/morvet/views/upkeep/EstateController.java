@@ -301,6 +301,34 @@ class EstateController {
                                 .toList()));
     }
 
+    @PostMapping("/estate/applications")
+    String addApplication(
+            @RequestParam(defaultValue = "") String name,
+            @RequestParam(defaultValue = "3") int tier,
+            @RequestParam(defaultValue = "production") String environment,
+            @RequestParam(defaultValue = "0") long team,
+            @AuthenticationPrincipal Person by,
+            RedirectAttributes flash) {
+        try {
+            environment(environment);
+            upkeep.add(
+                    name.strip(),
+                    new Tier(tier),
+                    environment,
+                    estate.team(team).orElseThrow(() -> new IllegalArgumentException("Choose the team that owns it.")),
+                    by);
+        } catch (IllegalArgumentException wrong) {
+            flash.addFlashAttribute("refusal", wrong.getMessage());
+            flash.addFlashAttribute("typed", name);
+        }
+        return "redirect:/estate/applications";
+    }
+
+    private static void environment(String typed) {
+        if (!List.of("production", "rehearsal", "development").contains(typed))
+            throw new IllegalArgumentException("The environment is production, rehearsal or development.");
+    }
+
     @PostMapping("/estate/applications/{key}")
     String changeApplication(
             @PathVariable String key,
@@ -314,8 +342,7 @@ class EstateController {
                 .orElseThrow(() ->
                         new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no application " + key + "."));
         try {
-            if (!List.of("production", "rehearsal", "development").contains(environment))
-                throw new IllegalArgumentException("The environment is production, rehearsal or development.");
+            environment(environment);
             upkeep.change(
                     new Estate.Application(before.id(), key, name.strip(), new Tier(tier), environment, team), by);
         } catch (IllegalArgumentException wrong) {

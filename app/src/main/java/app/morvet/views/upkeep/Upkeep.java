@@ -105,6 +105,16 @@ class Upkeep {
         audit.record(by, "application changed", "application " + next.key(), words(before.get()), words(next));
     }
 
+    /** Makes an application, known by its name in lower case with dashes. */
+    void add(String name, Tier tier, String environment, Estate.Team team, Person by) {
+        var key = name.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
+        if (key.isEmpty())
+            throw new IllegalArgumentException("A name needs a letter from a to z or a figure, by which it is known.");
+        if (estate.application(key).isPresent())
+            throw new IllegalArgumentException("There is an application of that name already.");
+        add(key, name, tier, environment, team, by);
+    }
+
     void add(String key, String name, Tier tier, String environment, Estate.Team team, Person by) {
         name(name);
         long id = estate.addApplication(key, name, tier.number(), environment, team.id());

@@ -8,6 +8,7 @@ import app.morvet.core.callouts.Happening;
 import app.morvet.core.callouts.Wishes;
 import app.morvet.core.estate.Scope;
 import app.morvet.ground.access.Audit;
+import app.morvet.ground.access.OwnZones;
 import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
@@ -32,6 +33,7 @@ class CallOutNews {
     private final CallOutRules rules;
     private final Recipients recipients;
     private final WishStore wishes;
+    private final OwnZones zones;
     private final Mails mails;
     private final Windows windows;
     private final Estate estate;
@@ -42,6 +44,7 @@ class CallOutNews {
             CallOutRules rules,
             Recipients recipients,
             WishStore wishes,
+            OwnZones zones,
             Mails mails,
             Windows windows,
             Estate estate,
@@ -50,6 +53,7 @@ class CallOutNews {
         this.rules = rules;
         this.recipients = recipients;
         this.wishes = wishes;
+        this.zones = zones;
         this.mails = mails;
         this.windows = windows;
         this.estate = estate;
@@ -196,7 +200,7 @@ class CallOutNews {
         if (!wishes.hearOf(what)) return;
         var news = Delivery.fresh(
                 new Delivery.Of.Rule(rule.id()), to, null, Delivery.About.NEWS, null, subject, text, now, now);
-        var wished = wishes.due(Severity.NOTICE, now, times.zone());
+        var wished = person == null ? now : wishes.due(Severity.NOTICE, now, zones.clockOf(person));
         if (wished.isAfter(now)) mails.postLater(news, wished);
         else mails.post(news);
     }

@@ -10,6 +10,7 @@ import app.morvet.work.cases.CaseEvidence;
 import app.morvet.work.cases.CaseFacts;
 import app.morvet.work.cases.CaseOwners;
 import app.morvet.work.cases.WorkCase;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -59,16 +60,19 @@ class CallOutWords {
      */
     record Words(String subject, String body, String html, String brief) {}
 
-    /** @param round 0 the first time */
-    Words of(WorkCase one, Delivery.About about, int round) {
-        return of(one, about, round, wordings.inForce(one.severity()));
+    /**
+     * @param round  0 the first time
+     * @param reader by whose clock whoever is told lives
+     */
+    Words of(WorkCase one, Delivery.About about, int round, ZoneId reader) {
+        return of(one, about, round, reader, wordings.inForce(one.severity()));
     }
 
-    Words of(WorkCase one, Delivery.About about, int round, WordingStore.Worded worded) {
+    Words of(WorkCase one, Delivery.About about, int round, ZoneId reader, WordingStore.Worded worded) {
         var names = new HashSet<>(worded.subject().uses());
         names.addAll(worded.body().uses());
         names.addAll(worded.brief().uses());
-        var values = values(one, about, round, names);
+        var values = values(one, about, round, reader, names);
         return new Words(
                 line(worded.subject(), values),
                 filled(worded.body(), values) + "\n",
@@ -89,17 +93,23 @@ class CallOutWords {
     String subject(WorkCase one, Delivery.About about, int round) {
         return filled(
                 WordingStore.OWN.subject(),
-                values(one, about, round, Set.copyOf(WordingStore.OWN.subject().uses())));
+                values(
+                        one,
+                        about,
+                        round,
+                        times.zone(),
+                        Set.copyOf(WordingStore.OWN.subject().uses())));
     }
 
     /** Of those that are asked for; each may take a look into the store. */
-    private Map<String, MailHtml.Value> values(WorkCase one, Delivery.About about, int round, Set<String> names) {
+    private Map<String, MailHtml.Value> values(
+            WorkCase one, Delivery.About about, int round, ZoneId reader, Set<String> names) {
         var values = new HashMap<String, MailHtml.Value>();
-        for (var name : names) values.put(name, value(name, one, about, round));
+        for (var name : names) values.put(name, value(name, one, about, round, reader));
         return values;
     }
 
-    private MailHtml.Value value(String name, WorkCase one, Delivery.About about, int round) {
+    private MailHtml.Value value(String name, WorkCase one, Delivery.About about, int round, ZoneId reader) {
         var subject = estate.component(one.component());
         var whose = estate.applicationOf(subject);
         var owner = owners.of(one).orElse(null);
@@ -132,7 +142,7 @@ class CallOutWords {
             case "case.output" -> evidence.output(one).map(MailHtml::output).orElse(MailHtml.Value.NONE);
             case "case.curve" ->
                 evidence.isDrawn(one) ? MailHtml.curve("The curve of " + subject.name()) : MailHtml.Value.NONE;
-            case "zone" -> MailHtml.Value.of(times.zoneName());
+            case "zone" -> MailHtml.Value.of(times.zoneNameFor(reader));
             default -> throw new IllegalArgumentException(name);
         };
     }

@@ -2,6 +2,7 @@ package app.morvet.work.callouts;
 
 import app.morvet.core.alert.Severity;
 import app.morvet.core.callouts.Way;
+import app.morvet.ground.access.OwnZones;
 import app.morvet.ground.duty.TeamHours;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
@@ -24,6 +25,7 @@ class CaseTellings {
     private final CallOutWords words;
     private final Mails mails;
     private final WishStore wishes;
+    private final OwnZones zones;
     private final TeamHours hours;
     private final Estate estate;
     private final Times times;
@@ -33,6 +35,7 @@ class CaseTellings {
             CallOutWords words,
             Mails mails,
             WishStore wishes,
+            OwnZones zones,
             TeamHours hours,
             Estate estate,
             Times times) {
@@ -40,6 +43,7 @@ class CaseTellings {
         this.words = words;
         this.mails = mails;
         this.wishes = wishes;
+        this.zones = zones;
         this.hours = hours;
         this.estate = estate;
         this.times = times;
@@ -49,7 +53,9 @@ class CaseTellings {
     void post(WorkCase one, Delivery.To to, Delivery.About about, Delivery.@Nullable Turn turn, Instant now) {
         var due = times.now();
         var wished = wished(one, to, due);
-        var said = words.of(one, about, turn == null ? 0 : turn.round());
+        var person = to.person();
+        var said = words.of(
+                one, about, turn == null ? 0 : turn.round(), person == null ? times.zone() : zones.clockOf(person));
         var telling = Delivery.fresh(
                         new Delivery.Of.Case(one.id()),
                         to,
@@ -69,7 +75,7 @@ class CaseTellings {
         if (one.severity() == Severity.CRITICAL) return due;
         var person = to.person();
         var team = to.team();
-        var wished = person == null ? due : wishes.of(person).due(one.severity(), due, times.zone());
+        var wished = person == null ? due : wishes.of(person).due(one.severity(), due, zones.clockOf(person));
         if (team == null) return wished;
         var tier = estate.tierOf(estate.component(one.component()));
         return hours.of(team).due(tier, one.severity(), wished);

@@ -4,12 +4,14 @@ import app.morvet.core.callouts.Digest;
 import app.morvet.core.callouts.Way;
 import app.morvet.core.callouts.Wishes;
 import app.morvet.ground.access.Audit;
+import app.morvet.ground.access.OwnZones;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.Sentence;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.DayOfWeek;
 import java.time.LocalTime;
+import java.time.ZoneId;
 import java.time.format.DateTimeParseException;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -37,19 +39,21 @@ class OwnTellingController {
     private final People people;
     private final WishStore store;
     private final OwnReach reach;
+    private final OwnZones zones;
     private final Audit audit;
 
-    OwnTellingController(People people, WishStore store, OwnReach reach, Audit audit) {
+    OwnTellingController(People people, WishStore store, OwnReach reach, OwnZones zones, Audit audit) {
         this.people = people;
         this.store = store;
         this.reach = reach;
+        this.zones = zones;
         this.audit = audit;
     }
 
     @GetMapping("/me/told")
     String page(
             @RequestParam(required = false) @Nullable String saved, @AuthenticationPrincipal Person who, Model model) {
-        return page(who, typed(store.of(who.id())), saved, null, model);
+        return page(who, typed(who), saved, null, model);
     }
 
     private String page(
@@ -63,6 +67,7 @@ class OwnTellingController {
                         new Place("text", "Text message", card.phone(), reach.standing(card, Way.TEXT))));
         model.addAttribute("typed", typed);
         model.addAttribute("days", DayOfWeek.values());
+        model.addAttribute("zones", OwnZones.choices());
         model.addAttribute("saved", saved);
         model.addAttribute("refusal", refusal);
         return "me-told";
@@ -70,6 +75,12 @@ class OwnTellingController {
 
     private People.Card card(Person who) {
         return people.card(who.id()).orElseThrow();
+    }
+
+    private Map<String, String> typed(Person who) {
+        var fields = typed(store.of(who.id()));
+        fields.put("zone", zones.of(who.id()).map(ZoneId::getId).orElse(""));
+        return fields;
     }
 
     private static Map<String, String> typed(Wishes wishes) {
@@ -100,7 +111,7 @@ class OwnTellingController {
             people.reach(who, mail, phone);
             return "redirect:/me/told?saved=reach";
         } catch (IllegalArgumentException wrong) {
-            return refused(who, typed(store.of(who.id())), wrong, response, model);
+            return refused(who, typed(who), wrong, response, model);
         }
     }
 
@@ -121,7 +132,7 @@ class OwnTellingController {
             reach.send(card(who), way(way));
             return "redirect:/me/told?saved=sent";
         } catch (IllegalArgumentException wrong) {
-            return refused(who, typed(store.of(who.id())), wrong, response, model);
+            return refused(who, typed(who), wrong, response, model);
         }
     }
 
@@ -136,7 +147,7 @@ class OwnTellingController {
             reach.verify(who, people.card(who.id()), way(way), code);
             return "redirect:/me/told?saved=verified";
         } catch (IllegalArgumentException wrong) {
-            return refused(who, typed(store.of(who.id())), wrong, response, model);
+            return refused(who, typed(who), wrong, response, model);
         }
     }
 
@@ -158,6 +169,7 @@ class OwnTellingController {
         try {
             var before = store.of(who.id());
             var wishes = read(sent);
+            zones.set(who, sent.getOrDefault("zone", ""));
             store.keep(who.id(), wishes);
             if (!before.equals(wishes))
                 audit.record(who, "wishes changed", "person " + who.name(), before.words(), wishes.words());

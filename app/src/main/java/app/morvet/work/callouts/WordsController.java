@@ -89,7 +89,7 @@ class WordsController {
         try {
             var worded = typed.worded(WordingStore.ANY);
             of.ifPresent(one -> {
-                var said = words.of(one, Delivery.About.OPENED, 0, worded);
+                var said = words.of(one, Delivery.About.OPENED, 0, settings.zone(), worded);
                 model.addAttribute("said", said);
                 model.addAttribute("text", TextMessage.of(said.brief(), settings.link("/take/" + LIKE_A_CODE)));
                 var curve = "src=\"/setup/channels/words/curve/%d.png\"".formatted(one.id());

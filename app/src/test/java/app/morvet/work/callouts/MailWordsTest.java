@@ -131,7 +131,7 @@ class MailWordsTest extends ToldAlerts {
     }
 
     private CallOutWords.Words wordsOf(Subject subject, Delivery.About about) {
-        return callOutWords.of(theCase(subject), about, 0);
+        return callOutWords.of(theCase(subject), about, 0, java.time.ZoneId.of("Europe/Helsinki"));
     }
 
     /** What a job wrote stands in the mail, masked; what is too long for that goes with it as a file. */

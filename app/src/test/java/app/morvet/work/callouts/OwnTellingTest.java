@@ -13,6 +13,7 @@ import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.Way;
 import app.morvet.core.callouts.Whom;
 import app.morvet.core.callouts.Wishes;
+import app.morvet.ground.access.OwnZones;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.access.Role;
@@ -21,6 +22,8 @@ import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalTime;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
 import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.List;
@@ -46,6 +49,9 @@ class OwnTellingTest extends ToldPeople {
 
     @Autowired
     private Channels channels;
+
+    @Autowired
+    private OwnZones zones;
 
     private long first;
     private long guard;
@@ -208,6 +214,36 @@ class OwnTellingTest extends ToldPeople {
         assertThat(wishes.of(id).quietFrom()).as("nothing is changed").hasToString("22:00");
         own.post("/me/told", "first=&digest=");
         assertThat(wishes.of(id)).isEqualTo(Wishes.NONE);
+    }
+
+    @Test
+    void quietHoursGoByTheClockByWhichSomebodyLivesAndMailsSayWhatItIsThere() throws Exception {
+        var tokyo = ZoneId.of("Asia/Tokyo");
+        zones.set(people.byId(first).orElseThrow(), tokyo.getId());
+        var there = LocalTime.now(tokyo).truncatedTo(ChronoUnit.MINUTES);
+        wishes.keep(first, new Wishes(null, there.minusHours(1), there.plusHours(1), null, true));
+        raise(WARNING);
+        var end = ZonedDateTime.now(tokyo).truncatedTo(ChronoUnit.MINUTES).plusHours(1);
+        assertThat(delivery().nextTry())
+                .isBetween(end.minusMinutes(1).toInstant(), end.plusMinutes(1).toInstant());
+        itIsTime();
+        assertThat(Mailed.text(MAIL.getReceivedMessagesForDomain(mail(first))[0]))
+                .containsPattern("Times are in Europe/Helsinki; \\d\\d:\\d\\d there is \\d\\d:\\d\\d in Asia/Tokyo\\.");
+    }
+
+    @Test
+    void aClockOfOnesOwnStandsBesideThatOfTheEstate() throws Exception {
+        var own = own(host.key() + "-away");
+        assertThat(own.page("/shift").select(".nowline time")).hasSize(1);
+        assertThat(own.post("/me/told", "zone=Tokyo").body())
+                .contains("&quot;Tokyo&quot; is no zone; write one such as");
+        assertThat(own.post("/me/told", "zone=Asia%2FTokyo").statusCode()).isEqualTo(302);
+        var clocks = own.page("/shift").select(".nowline time");
+        assertThat(clocks.eachAttr("data-zone")).containsExactly("Europe/Helsinki", "Asia/Tokyo");
+        assertThat(clocks.get(1).text()).isNotEqualTo(clocks.get(0).text());
+        assertThat(own.page("/me/told").select("[name=zone]").val()).isEqualTo("Asia/Tokyo");
+        own.post("/me/told", "zone=");
+        assertThat(own.page("/shift").select(".nowline time")).hasSize(1);
     }
 
     /** Of a team, too: what is theirs is theirs. */

@@ -18,7 +18,7 @@ import org.jspecify.annotations.Nullable;
  * How somebody wishes to be told. What is critical is told at once, whatever they wish.
  *
  * @param first     the way by which they are told first, of those that a rule names; null as the rule says
- * @param quietFrom from when on they are told only of what is critical, each day by the clock of the estate; null where never
+ * @param quietFrom from when on they are told only of what is critical, each day by their own clock; null where never
  * @param quietTo   until when; where it is not after {@code quietFrom}, on the next day
  * @param digest    when they are told of what is not critical, all in one message; null at once
  * @param windows   whether they are told that windows begin and end, where a rule says so
@@ -52,6 +52,8 @@ public record Wishes(
      * When they are told of something: of what is critical at once; of what is less at the next time of their digest, and not before the
      * end of quiet hours. Where the clock is changed meanwhile, quiet hours end when it shows their end, or first does not show them any
      * more.
+     *
+     * @param zone by whose clock they live
      */
     public Instant due(Severity severity, Instant at, ZoneId zone) {
         if (severity == Severity.CRITICAL) return at;
