@@ -187,6 +187,18 @@ class AlertStore {
                 .list();
     }
 
+    List<Alert> upOf(String kind, Collection<Long> origins) {
+        return jdbc.sql(
+                        """
+                        select * from alert
+                         where origin_kind = :kind and origin_id = any(:origins::bigint[]) and cleared_at is null and not held
+                         order by raised_at, id""")
+                .param("kind", kind)
+                .param("origins", origins.toArray(Long[]::new))
+                .query(AlertStore::alert)
+                .list();
+    }
+
     List<Alert> upOn(Collection<Long> components) {
         return jdbc.sql(
                         """

@@ -41,6 +41,11 @@ public class Alerts {
         return store.up();
     }
 
+    /** Those of some origins of a kind that are up and not held. */
+    public List<Alert> upOf(String kind, Collection<Long> origins) {
+        return origins.isEmpty() ? List.of() : store.upOf(kind, origins);
+    }
+
     /** Those on some components that are up and not held, the one raised first first. */
     public List<Alert> upOn(Collection<Long> components) {
         return components.isEmpty() ? List.of() : store.upOn(components);

@@ -3,6 +3,7 @@ package app.morvet.ground.page;
 import java.lang.invoke.MethodHandle;
 import java.lang.invoke.MethodHandles;
 import java.lang.invoke.MethodType;
+import java.lang.reflect.Method;
 import java.lang.reflect.Modifier;
 import java.util.Arrays;
 import java.util.Collection;
@@ -17,6 +18,7 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.thymeleaf.context.IExpressionContext;
+import org.thymeleaf.engine.IterationStatusVar;
 import org.thymeleaf.spring6.SpringTemplateEngine;
 import org.thymeleaf.spring6.dialect.SpringStandardDialect;
 import org.thymeleaf.standard.expression.IStandardVariableExpression;
@@ -25,7 +27,7 @@ import org.thymeleaf.standard.expression.StandardExpressionExecutionContext;
 
 /**
  * Reads the plainest expressions of templates, {@code row.name}, {@code row.words()}, {@code not row.over}, {@code row.left == 0}, {@code
- * #lists.isEmpty(row.notes)} and several such in a row, of the application's own records. They are four in five of all there are, and half of the time that a long list took went into them: the
+ * row.id == chosen}, {@code #lists.isEmpty(row.notes)} and several such in a row, of the application's own records and of loops. They are four in five of all there are, and half of the time that a long list took went into them: the
  * library asks of each step anew whether it may be read, and cannot compile what begins with a variable of the page. Anything else, and
  * whatever is not found here, is the library's, with its own words of what is wrong.
  */
@@ -34,7 +36,7 @@ class PathExpressions implements IStandardVariableExpressionEvaluator {
     private static final String OURS = "app.morvet.";
     private static final String PATH = "\\w+(?:\\.\\w+(?:\\(\\))?)*";
     private static final Pattern PLAIN = Pattern.compile("(not +|!)?(?:#(lists|strings)\\.isEmpty\\((" + PATH + ")\\)|("
-            + PATH + ")(?: *(==|!=|>|<|>=|<=) *(null|\\d{1,9}|'[^'\\\\]*'))?)");
+            + PATH + ")(?: *(==|!=|>|<|>=|<=) *(\\d{1,9}|'[^'\\\\]*'|" + PATH + "))?)");
 
     /** What stands for something else than a variable of the page. */
     private static final Set<String> TAKEN =
@@ -110,48 +112,58 @@ class PathExpressions implements IStandardVariableExpressionEvaluator {
         }
     }
 
-    /**
-     * @param empty    {@code lists} or {@code strings} where it is asked whether it is; or empty
-     * @param comparer between what is found and {@code other}, or empty
-     * @param other    a Long, a String, or null for null
-     */
-    private record Asked(
-            boolean denied, String empty, String root, List<Step> steps, String comparer, @Nullable Object other)
-            implements Plain {
-        static Plain read(String text) {
-            var parts = PLAIN.matcher(text.strip());
-            if (!parts.matches()) return context -> NOT_OURS;
-            var path = List.of((parts.group(3) != null ? parts.group(3) : parts.group(4)).split("\\."));
-            var comparer = Objects.requireNonNullElse(parts.group(5), "");
-            var written = Objects.requireNonNullElse(parts.group(6), "null");
-            Object other = written.equals("null")
-                    ? null
-                    : written.startsWith("'") ? written.substring(1, written.length() - 1) : Long.valueOf(written);
-            boolean denied = parts.group(1) != null;
-            // What is denied and compared at once is a matter of precedence, and an order needs numbers.
+    /** {@code row.name}, from a variable of the page on. */
+    private record Way(String root, List<Step> steps) {
+        /** Null where it begins with what is no variable of the page. */
+        static @Nullable Way read(String text) {
+            var path = List.of(text.split("\\."));
             if (TAKEN.contains(path.getFirst())
-                    || Character.isDigit(path.getFirst().charAt(0))
-                    || denied && !comparer.isEmpty()
-                    || comparer.matches("[<>].*") && !(other instanceof Long)) return context -> NOT_OURS;
-            return new Asked(
-                    denied,
-                    Objects.requireNonNullElse(parts.group(2), ""),
-                    path.getFirst(),
-                    path.stream().skip(1).map(Step::new).toList(),
-                    comparer,
-                    other);
+                    || Character.isDigit(path.getFirst().charAt(0))) return null;
+            return new Way(path.getFirst(), path.stream().skip(1).map(Step::new).toList());
         }
 
-        @Override
-        public @Nullable Object of(IExpressionContext context) {
+        @Nullable
+        Object of(IExpressionContext context) {
             var value = context.getVariable(root);
             for (var step : steps) {
                 if (value == null || value == NOT_OURS) return NOT_OURS;
                 value = step.of(value);
             }
+            return value;
+        }
+    }
+
+    /**
+     * @param empty    {@code lists} or {@code strings} where it is asked whether it is; or empty
+     * @param comparer between what is found and {@code other}, or empty
+     * @param other    a Long, a String, a {@link Way}, or null for null
+     */
+    private record Asked(boolean denied, String empty, Way way, String comparer, @Nullable Object other)
+            implements Plain {
+        static Plain read(String text) {
+            var parts = PLAIN.matcher(text.strip());
+            if (!parts.matches()) return context -> NOT_OURS;
+            var way = Way.read(parts.group(3) != null ? parts.group(3) : parts.group(4));
+            var comparer = Objects.requireNonNullElse(parts.group(5), "");
+            var written = Objects.requireNonNullElse(parts.group(6), "null");
+            boolean denied = parts.group(1) != null;
+            Object other = written.startsWith("'")
+                    ? written.substring(1, written.length() - 1)
+                    : written.matches("\\d+") ? Long.valueOf(written) : Way.read(written);
+            // What is denied and compared at once is a matter of precedence, and an order needs numbers.
+            if (way == null
+                    || other == null && !written.equals("null")
+                    || denied && !comparer.isEmpty()
+                    || comparer.matches("[<>].*") && !(other instanceof Long)) return context -> NOT_OURS;
+            return new Asked(denied, Objects.requireNonNullElse(parts.group(2), ""), way, comparer, other);
+        }
+
+        @Override
+        public @Nullable Object of(IExpressionContext context) {
+            var value = way.of(context);
             if (value == NOT_OURS) return NOT_OURS;
             if (!empty.isEmpty()) value = isEmpty(value);
-            else if (!comparer.isEmpty()) return compared(value);
+            else if (!comparer.isEmpty()) return compared(value, other instanceof Way it ? it.of(context) : other);
             if (!denied) return value;
             return value instanceof Boolean is ? (Object) !is : NOT_OURS;
         }
@@ -165,15 +177,15 @@ class PathExpressions implements IStandardVariableExpressionEvaluator {
             };
         }
 
-        private Object compared(@Nullable Object value) {
-            if (value == null || other == null) {
-                if (comparer.equals("==")) return value == other;
-                return comparer.equals("!=") ? (Object) (value != other) : NOT_OURS;
+        private Object compared(@Nullable Object value, @Nullable Object to) {
+            if (to == NOT_OURS) return NOT_OURS;
+            if (value == null || to == null) {
+                if (comparer.equals("==")) return value == to;
+                return comparer.equals("!=") ? (Object) (value != to) : NOT_OURS;
             }
-            if (value instanceof String text && other instanceof String)
-                return text.equals(other) == comparer.equals("==");
-            if (!(value instanceof Integer || value instanceof Long) || !(other instanceof Long limit)) return NOT_OURS;
-            int order = Long.compare(((Number) value).longValue(), limit);
+            if (value instanceof String text && to instanceof String) return text.equals(to) == comparer.equals("==");
+            if (!isWhole(value) || !isWhole(to)) return NOT_OURS;
+            int order = Long.compare(((Number) value).longValue(), ((Number) to).longValue());
             return switch (comparer) {
                 case "==" -> order == 0;
                 case "!=" -> order != 0;
@@ -182,6 +194,10 @@ class PathExpressions implements IStandardVariableExpressionEvaluator {
                 case ">=" -> order >= 0;
                 default -> order <= 0;
             };
+        }
+
+        private static boolean isWhole(Object value) {
+            return value instanceof Integer || value instanceof Long;
         }
     }
 
@@ -213,9 +229,10 @@ class PathExpressions implements IStandardVariableExpressionEvaluator {
 
         private MethodHandle reader(Class<?> type) {
             var none = MethodHandles.dropArguments(NONE, 0, Object.class);
-            if (!type.getName().startsWith(OURS) || !(called || component(type))) return none;
+            boolean loop = type == IterationStatusVar.class && !called;
+            if (!loop && (!type.getName().startsWith(OURS) || !(called || component(type)))) return none;
             try {
-                var method = type.getMethod(name);
+                var method = loop ? ofLoop() : type.getMethod(name);
                 if (Modifier.isStatic(method.getModifiers()) || method.getReturnType() == void.class) return none;
                 return MethodHandles.privateLookupIn(method.getDeclaringClass(), MethodHandles.lookup())
                         .unreflect(method)
@@ -223,6 +240,11 @@ class PathExpressions implements IStandardVariableExpressionEvaluator {
             } catch (ReflectiveOperationException notThere) {
                 return none;
             }
+        }
+
+        /** {@code first} or {@code last} of what goes through a list. */
+        private Method ofLoop() throws NoSuchMethodException {
+            return IterationStatusVar.class.getMethod("is" + Character.toUpperCase(name.charAt(0)) + name.substring(1));
         }
 
         /** A component of a record, unless a getter of that name would come first. */

@@ -1,7 +1,6 @@
 package app.morvet.rules.guards;
 
 import app.morvet.alerting.alerts.Alerts;
-import app.morvet.core.guard.TrendGuard;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Coming;
 import app.morvet.ground.page.Times;
@@ -15,11 +14,11 @@ class ForecastsAhead implements Coming {
     private static final double HOUR = 3_600_000;
 
     private final Alerts alerts;
-    private final Guards guards;
+    private final GuardStore guards;
     private final Estate estate;
     private final Times times;
 
-    ForecastsAhead(Alerts alerts, Guards guards, Estate estate, Times times) {
+    ForecastsAhead(Alerts alerts, GuardStore guards, Estate estate, Times times) {
         this.alerts = alerts;
         this.guards = guards;
         this.estate = estate;
@@ -29,9 +28,7 @@ class ForecastsAhead implements Coming {
     /** The value of a trend is in how many hours it crosses. */
     @Override
     public List<Item> coming(Instant from, Instant to) {
-        return alerts.up().stream()
-                .filter(one -> one.origin().kind().equals(GuardOrigins.KIND)
-                        && guards.byId(one.origin().id()).rule() instanceof TrendGuard)
+        return alerts.upOf(GuardOrigins.KIND, guards.trends()).stream()
                 .map(one -> new Item(
                         times.now().plusMillis(Math.round(Math.max(0, one.value()) * HOUR)),
                         one.level().word(),

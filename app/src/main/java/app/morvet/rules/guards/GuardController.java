@@ -117,7 +117,7 @@ class GuardController {
         model.addAttribute("from", start);
         model.addAttribute("earlier", start == 0 ? -1 : Math.max(0, start - PAGE));
         model.addAttribute("later", page.size() > PAGE ? start + PAGE : -1);
-        model.addAttribute("offered", readyMade.count(store.briefs()));
+        model.addAttribute("offered", readyMade.count());
     }
 
     private Row row(
@@ -239,7 +239,7 @@ class GuardController {
     @GetMapping("/guards/ready-made")
     String readyMade(Model model) {
         fillList("", 0, model);
-        model.addAttribute("offers", readyMade.fitting(store.briefs()));
+        model.addAttribute("offers", readyMade.fitting());
         return "guards";
     }
 

@@ -54,11 +54,15 @@ class GuardStore {
     /** What of a guard tells whether there is one like another; its rule is not read for it. */
     record Brief(String name, boolean active, String measure, String kind) {}
 
-    List<Brief> briefs() {
+    /** Of those that bear one of some names, or watch one of some measures. */
+    List<Brief> briefs(Collection<String> names, Collection<String> measures) {
         return jdbc.sql(
                         """
                         select name, active, coalesce(watched ->> 'measure', '') as measure, rule ->> 'kind' as kind
-                          from guard where not deleted""")
+                          from guard
+                         where not deleted and (name = any(:names::text[]) or active and watched ->> 'measure' = any(:measures::text[]))""")
+                .param("names", names.toArray(String[]::new))
+                .param("measures", measures.toArray(String[]::new))
                 .query((row, number) -> new Brief(
                         row.getString("name"),
                         row.getBoolean("active"),
@@ -78,6 +82,13 @@ class GuardStore {
                 .param("from", from)
                 .param("size", size)
                 .query((row, number) -> guard(row))
+                .list();
+    }
+
+    /** The ids of those that look ahead. */
+    List<Long> trends() {
+        return jdbc.sql("select id from guard where rule ->> 'kind' = 'trend' and not deleted")
+                .query(Long.class)
                 .list();
     }
 

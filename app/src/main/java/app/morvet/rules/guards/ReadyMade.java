@@ -32,11 +32,13 @@ class ReadyMade {
             "1. Look at the curve: since when, and what changed just before.\n2. If it does not come back by itself, hand the case off to the owning team.\n";
 
     private final Guards guards;
+    private final GuardStore store;
     private final Matching matching;
     private final List<Offer> all;
 
-    ReadyMade(Guards guards, Matching matching, Times times) {
+    ReadyMade(Guards guards, GuardStore store, Matching matching, Times times) {
         this.guards = guards;
+        this.store = store;
         this.matching = matching;
         this.all = offers(times.zone());
     }
@@ -44,7 +46,8 @@ class ReadyMade {
     /** @param subjects how many series it would stand over */
     record Fitting(Offer offer, int subjects, String sentence) {}
 
-    List<Fitting> fitting(List<GuardStore.Brief> standing) {
+    List<Fitting> fitting() {
+        var standing = standing();
         return all.stream()
                 .filter(offer -> standing.stream().noneMatch(guard -> like(guard, offer)))
                 .map(offer -> new Fitting(
@@ -54,11 +57,18 @@ class ReadyMade {
     }
 
     /** How many of them fit, without saying over how much. */
-    long count(List<GuardStore.Brief> standing) {
+    long count() {
+        var standing = standing();
         return all.stream()
                 .filter(offer -> matching.fitsAny(offer.watch()))
                 .filter(offer -> standing.stream().noneMatch(guard -> like(guard, offer)))
                 .count();
+    }
+
+    private List<GuardStore.Brief> standing() {
+        return store.briefs(
+                all.stream().map(Offer::name).toList(),
+                all.stream().map(offer -> offer.watch().measure()).distinct().toList());
     }
 
     Optional<Offer> byKey(String key) {

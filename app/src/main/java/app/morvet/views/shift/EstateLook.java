@@ -41,6 +41,9 @@ class EstateLook {
     private static final int NAMED = 3;
     private static final int NAMED_QUIET = 12;
     private static final double NARROWEST = 1.5;
+    /** After all tiers. */
+    private static final int NO_TIER = 9;
+
     /** In the place of the key of an application. */
     private static final String NOBODYS = "";
 
@@ -73,11 +76,28 @@ class EstateLook {
         }
     }
 
+    record OfTier(int tier, List<Row> rows) {
+        public String words() {
+            return tier == NO_TIER ? "no tier" : "tier " + tier;
+        }
+    }
+
     record Tick(double x, String words) {}
 
     /** @param fits how many applications there are at all that fit what is asked for */
     record Look(
             List<Part> sentence, List<Row> rows, List<Row> quiet, int fits, List<Tick> ticks, double now, int width) {
+        /** Those that need eyes, by tier. */
+        public List<OfTier> tiers() {
+            var tiers = new ArrayList<OfTier>();
+            for (var row : rows) {
+                if (tiers.isEmpty() || tiers.getLast().tier() != row.tier())
+                    tiers.add(new OfTier(row.tier(), new ArrayList<>()));
+                tiers.getLast().rows().add(row);
+            }
+            return tiers;
+        }
+
         /** Those that are named. */
         public List<Row> firstQuiet() {
             return quiet.subList(0, Math.min(NAMED_QUIET, quiet.size()));
@@ -235,7 +255,7 @@ class EstateLook {
         return new Row(
                 key,
                 application == null ? "Not assigned" : application.name(),
-                application == null ? 9 : application.tier().number(),
+                application == null ? NO_TIER : application.tier().number(),
                 worst.map(Severity::word).orElse("steady"),
                 phrases.stream().limit(NAMED).toList(),
                 Math.max(0, phrases.size() - NAMED),

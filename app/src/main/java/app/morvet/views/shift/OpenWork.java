@@ -31,11 +31,11 @@ class OpenWork {
 
     Work of(Person reader) {
         var now = times.now();
-        var rows = views.open(CaseViews.Show.OPEN, reader, null, "");
         var open = cases.open().stream()
                 .filter(one -> one.progress().quietUntil() == null
                         || !one.progress().quietUntil().isAfter(now))
                 .toList();
+        var rows = views.urgent(open);
         return new Work(
                 rows.subList(0, Math.min(SHOWN, rows.size())),
                 rows.size(),

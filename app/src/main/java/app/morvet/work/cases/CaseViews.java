@@ -179,9 +179,7 @@ public class CaseViews {
 
     List<Row> open(Show show, Person reader, @Nullable Severity only, String application, CaseOrder order) {
         var now = times.now();
-        var names = names();
-        var touched = caseAlerts.touchedByOpen();
-        return store.open().stream()
+        var some = store.open().stream()
                 .filter(one -> switch (show) {
                     case MINE -> Long.valueOf(reader.id()).equals(one.progress().takenBy());
                     case RETURNED -> one.progress().returned();
@@ -190,6 +188,20 @@ public class CaseViews {
                 })
                 .filter(one -> only == null || (one.severity() == only && one.overSince() == null))
                 .filter(one -> application.isEmpty() || isOf(application, one))
+                .toList();
+        return rows(some, order);
+    }
+
+    /** Some open cases, the most urgent first. */
+    public List<Row> urgent(List<WorkCase> some) {
+        return rows(some, CaseOrder.URGENT);
+    }
+
+    private List<Row> rows(List<WorkCase> open, CaseOrder order) {
+        var now = times.now();
+        var names = names();
+        var touched = caseAlerts.touchedByOpen();
+        return open.stream()
                 .map(one -> row(one, now, names, touched.getOrDefault(one.id(), Set.of())))
                 .sorted(order.by())
                 .toList();

@@ -117,6 +117,17 @@ class PathExpressionsTest {
                 "row.none == null or row.none.over()",
                 "!row.open or count == 3",
                 "row.open and !yes or count == 3",
+                "row.inner.left == count",
+                "count != row.inner.all",
+                "count == count",
+                "text == row.inner.name",
+                "row.inner.name != text",
+                "row.inner.note == missing",
+                "missing != row.inner.name",
+                "row.inner.kind == row.inner.kind",
+                "row.inner.share == count",
+                "row.open == yes",
+                "row.open == true",
                 "true",
                 "null",
                 "count + 1",
@@ -124,6 +135,24 @@ class PathExpressionsTest {
             })
     void itReadsWhatTheLibraryReads(String expression) {
         assertThat(rendered(ours, expression)).isEqualTo(rendered(plain, expression));
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "at.first",
+                "at.last or at.even",
+                "not at.last",
+                "at.odd",
+                "at.first and at.last",
+                "at.index",
+                "at.count > 1",
+                "at.size"
+            })
+    void whereALoopStandsIsReadAsTheLibraryDoes(String expression) {
+        var template = "<i th:each=\"one, at : ${ {'a', 'b', 'c'} }\" th:text=\"${" + expression + "}\"></i>";
+        var context = new Context(Locale.ENGLISH);
+        assertThat(ours.process(template, context)).isEqualTo(plain.process(template, context));
     }
 
     @ParameterizedTest
@@ -137,6 +166,8 @@ class PathExpressionsTest {
                 "not count == 4",
                 "row.none.over() and yes",
                 "text > 3",
+                "count == row.none.left",
+                "count < text",
                 "row.inner.over().more"
             })
     void whatCannotBeReadIsSaidByTheLibrary(String expression) {
