@@ -2,6 +2,7 @@ package app.morvet.journey;
 
 import java.io.IOException;
 import java.nio.channels.FileChannel;
+import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -9,8 +10,6 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
-import java.util.concurrent.ConcurrentHashMap;
 
 /**
  * The programs as the start command runs them: unpacked, and with an archive of their classes that the first to end leaves
@@ -21,9 +20,6 @@ final class Programs {
     private static final Path UNPACKED = Path.of("target", "run").toAbsolutePath();
     private static final String JAVA =
             Path.of(System.getProperty("java.home"), "bin", "java").toString();
-
-    /** Of what this process has one make an archive already. */
-    private static final Set<Path> making = ConcurrentHashMap.newKeySet();
 
     private Programs() {}
 
@@ -45,12 +41,22 @@ final class Programs {
     }
 
     /** As in {@code ./morvet demo}: what the first to end leaves behind, the others begin with. */
-    private static List<String> archive(Path run) {
+    private static List<String> archive(Path run) throws IOException {
         if (Runtime.version().feature() < 25)
             return List.of("-XX:+AutoCreateSharedArchive", "-XX:SharedArchiveFile=" + run.resolve("classes.jsa"));
         var kept = run.resolve("classes.aot");
         if (Files.exists(kept)) return List.of("-XX:AOTCache=" + kept);
-        return making.add(run) ? List.of("-XX:AOTCacheOutput=" + kept) : List.of("-Xshare:auto");
+        return isFirst(run) ? List.of("-XX:AOTCacheOutput=" + kept) : List.of("-Xshare:auto");
+    }
+
+    /** Of all test classes, which run in several processes: one archive is enough. */
+    private static boolean isFirst(Path run) throws IOException {
+        try {
+            Files.createFile(run.resolve("archiving"));
+            return true;
+        } catch (FileAlreadyExistsException another) {
+            return false;
+        }
     }
 
     /** An outpost, as whoever puts it on a host starts it. */
@@ -106,6 +112,7 @@ final class Programs {
             if (code != 0 || !held.isValid()) throw new IOException(packed + " could not be unpacked");
             Files.deleteIfExists(run.resolve("classes.jsa"));
             Files.deleteIfExists(run.resolve("classes.aot"));
+            Files.deleteIfExists(run.resolve("archiving"));
             Files.createFile(done);
         }
         return run;

@@ -6,14 +6,18 @@ import app.morvet.core.cases.Together;
 import app.morvet.core.guard.Spans;
 import app.morvet.ground.page.Times;
 import java.time.Duration;
-import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
@@ -38,14 +42,12 @@ class BeganTogether implements DossierPart {
 
     private final CaseStore store;
     private final JoinedCases joined;
-    private final CaseAlerts caseAlerts;
     private final Alerts alerts;
     private final Times times;
 
-    BeganTogether(CaseStore store, JoinedCases joined, CaseAlerts caseAlerts, Alerts alerts, Times times) {
+    BeganTogether(CaseStore store, JoinedCases joined, Alerts alerts, Times times) {
         this.store = store;
         this.joined = joined;
-        this.caseAlerts = caseAlerts;
         this.alerts = alerts;
         this.times = times;
     }
@@ -53,21 +55,32 @@ class BeganTogether implements DossierPart {
     @Override
     public Optional<Part> of(WorkCase shown) {
         if (shown.settled()) return Optional.empty();
-        var others = joined
-                .openBetween(shown.openedAt().minus(NEAR), shown.openedAt().plus(NEAR))
-                .stream()
+        var others = Stream.concat(
+                        joined
+                                .openBetween(
+                                        shown.openedAt().minus(NEAR),
+                                        shown.openedAt().plus(NEAR))
+                                .stream()
+                                .sorted(Comparator.comparing(one -> apart(shown, one))),
+                        sameFamily(shown).stream())
                 .filter(one -> one.id() != shown.id())
-                .sorted(Comparator.comparing(one -> apart(shown, one)))
+                .filter(distinct(new HashSet<>()))
                 .limit(LOOKED_AT)
                 .toList();
         if (others.isEmpty()) return Optional.empty();
-        var first = first(shown);
-        if (first.isEmpty()) return Optional.empty();
-        var own = began(first.get());
+        var firsts = firsts(Stream.concat(Stream.of(shown), others.stream()).toList());
+        var began =
+                alerts.raisedBefore(List.copyOf(firsts.values()), times.now().minus(SPAN), NEAR.multipliedBy(2));
+        var first = firsts.get(shown.id());
+        if (first == null) return Optional.empty();
+        var own = began.getOrDefault(first.id(), List.of());
         record Known(WorkCase other, Together together) {}
         var rows = others.stream()
-                .flatMap(other ->
-                        first(other).stream().map(it -> new Known(other, Together.of(own, began(it), NEAR, SPAN))))
+                .filter(other -> firsts.containsKey(other.id()))
+                .map(other -> new Known(
+                        other,
+                        Together.of(
+                                own, began.getOrDefault(firsts.get(other.id()).id(), List.of()), NEAR, SPAN)))
                 .sorted(Comparator.comparing((Known one) ->
                                 one.together().tells() ? one.together().lift() : 0)
                         .reversed())
@@ -113,16 +126,17 @@ class BeganTogether implements DossierPart {
         return "began " + span + (other.openedAt().isBefore(shown.openedAt()) ? " before" : " after");
     }
 
-    /** The alert with which a case began. */
-    private Optional<Alert> first(WorkCase one) {
-        return caseAlerts.of(one.id()).stream()
-                .min(Comparator.comparing(Alert::raisedAt).thenComparing(Alert::id));
-    }
-
-    /** When the same was raised before; the time that is looked at now does not count for it. */
-    private List<Instant> began(Alert one) {
-        var until = one.raisedAt().minus(NEAR.multipliedBy(2));
-        return alerts.raisedTimes(
-                one.origin(), one.about().component(), times.now().minus(SPAN), until);
+    /** The alert with which each case began; the time that is looked at now does not count for what was raised before it. */
+    private Map<Long, Alert> firsts(List<WorkCase> some) {
+        var ids = joined.alertsOf(some.stream().map(WorkCase::id).toList());
+        var known = alerts.byIds(ids.values().stream().flatMap(List::stream).toList()).stream()
+                .collect(Collectors.toMap(Alert::id, it -> it));
+        var firsts = new HashMap<Long, Alert>();
+        ids.forEach((id, its) -> its.stream()
+                .map(known::get)
+                .filter(Objects::nonNull)
+                .min(Comparator.comparing(Alert::raisedAt).thenComparing(Alert::id))
+                .ifPresent(first -> firsts.put(id, first)));
+        return firsts;
     }
 }

@@ -2,7 +2,11 @@ package app.morvet.work.cases;
 
 import app.morvet.ground.base.Stamp;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -44,5 +48,17 @@ class JoinedCases {
                 .param("id", id)
                 .query(Long.class)
                 .optional();
+    }
+
+    /** The alerts of some cases, by case. */
+    Map<Long, List<Long>> alertsOf(Collection<Long> cases) {
+        var alerts = new HashMap<Long, List<Long>>();
+        jdbc.sql("select case_id, alert_id from case_alert where case_id = any(:cases::bigint[])")
+                .param("cases", cases.toArray(Long[]::new))
+                .query(row -> {
+                    alerts.computeIfAbsent(row.getLong("case_id"), none -> new ArrayList<>())
+                            .add(row.getLong("alert_id"));
+                });
+        return alerts;
     }
 }

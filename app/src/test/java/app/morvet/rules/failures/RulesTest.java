@@ -161,6 +161,29 @@ class RulesTest extends MorvetTest {
                 .isTrue());
     }
 
+    /** Where no rule says so it is said beside each of them, however long it was between them. */
+    @Test
+    void oneErrorOnTwoInterfacesMayBelongTogether() throws Exception {
+        var one = subject();
+        var other = subject();
+        var word = "hawser" + one.key().replaceAll("\\D", "");
+        var lead = loggedIn("lead");
+        lead.post(
+                "/messages/rules",
+                "version=" + rules.fresh().version() + "&name=Each+" + one.key() + "&kind0=contains&value0=" + word
+                        + "&severity=WARNING&fold=FAMILY&foldFor=4&foldUnit=h&place=0");
+        for (var each : List.of(one, other)) {
+            send(List.of(failed(each, Map.of("error", "the " + word + " is lost"))));
+            eventually(() -> assertThat(casesOf(each)).hasSize(1));
+        }
+        var id = casesOf(one).getFirst().get("id");
+        jdbc.sql("update work_case set opened_at = opened_at - interval '1 hour' where id = :id")
+                .param("id", id)
+                .update();
+        var together = lead.page("/cases/" + id).select("h2:contains(May belong together) + ul li");
+        assertThat(together.select("li:contains(" + other.key() + ")").text()).contains("fails with the same error");
+    }
+
     private static void deal(Browser by, String message) throws Exception {
         assertThat(by.post("/messages/deal", "reason=MENDED&ids=" + message.substring("/messages/".length()))
                         .body())
