@@ -13,6 +13,7 @@ import app.morvet.work.cases.CaseOwners;
 import app.morvet.work.cases.WorkCase;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
@@ -34,6 +35,7 @@ class CallOutDigests implements Errand {
     private final Recipients recipients;
     private final CaseBook cases;
     private final CaseOwners owners;
+    private final CaseTellings tellings;
     private final Estate estate;
     private final People people;
     private final Mails mails;
@@ -47,6 +49,7 @@ class CallOutDigests implements Errand {
             Recipients recipients,
             CaseBook cases,
             CaseOwners owners,
+            CaseTellings tellings,
             Estate estate,
             People people,
             Mails mails,
@@ -58,6 +61,7 @@ class CallOutDigests implements Errand {
         this.recipients = recipients;
         this.cases = cases;
         this.owners = owners;
+        this.tellings = tellings;
         this.estate = estate;
         this.people = people;
         this.mails = mails;
@@ -85,7 +89,10 @@ class CallOutDigests implements Errand {
         return run(id, times.now());
     }
 
-    /** Tells what was gathered until an instant. What comes meanwhile is of the next. */
+    /**
+     * Tells what was gathered until an instant, each when they wish to hear of it and their team may be called. What comes meanwhile is of
+     * the next.
+     */
     Optional<Instant> run(String id, Instant now) {
         var rule = rules.byId(Long.parseLong(id)).orElseThrow();
         var items = store.take(rule.id(), now);
@@ -102,16 +109,24 @@ class CallOutDigests implements Errand {
                     told.computeIfAbsent(who.who(), it -> new LinkedHashMap<>()).put(item, one);
                 }
         }
-        told.forEach((who, all) -> mails.post(Delivery.fresh(
-                new Delivery.Of.Rule(rule.id()),
-                toWhom.get(who).to(),
-                null,
-                Delivery.About.DIGEST,
-                null,
-                subject(rule, all),
-                body(rule, all),
-                now,
-                times.now())));
+        told.forEach((who, all) -> {
+            var to = toWhom.get(who).to();
+            var at = times.now();
+            var due = all.values().stream()
+                    .map(one -> tellings.wished(one, to, at))
+                    .min(Comparator.naturalOrder())
+                    .orElse(at);
+            mails.post(Delivery.fresh(
+                    new Delivery.Of.Rule(rule.id()),
+                    to,
+                    null,
+                    Delivery.About.DIGEST,
+                    null,
+                    subject(rule, all),
+                    body(rule, all),
+                    now,
+                    due));
+        });
         return Optional.empty();
     }
 

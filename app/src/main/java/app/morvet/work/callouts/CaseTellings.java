@@ -71,7 +71,8 @@ class CaseTellings {
         else mails.post(telling);
     }
 
-    private Instant wished(WorkCase one, Delivery.To to, Instant due) {
+    /** When somebody is told of a case: what is not critical waits until they wish to hear of it, and until their team may be called. */
+    Instant wished(WorkCase one, Delivery.To to, Instant due) {
         if (one.severity() == Severity.CRITICAL) return due;
         var person = to.person();
         var team = to.team();

@@ -10,11 +10,14 @@ import app.morvet.core.callouts.Happening;
 import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.Way;
 import app.morvet.core.callouts.Whom;
+import app.morvet.core.callouts.Wishes;
 import app.morvet.core.estate.Scope;
 import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalTime;
+import java.time.ZonedDateTime;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -26,6 +29,9 @@ class CallOutDigestsTest extends ToldPeople {
 
     @Autowired
     private CallOutDigests digests;
+
+    @Autowired
+    private WishStore wishes;
 
     private Subject other;
     private long guard;
@@ -127,5 +133,39 @@ class CallOutDigestsTest extends ToldPeople {
         assertThat(told("OPENED")).containsExactly(mail(first));
         digests.run("" + rule);
         assertThat(told().getFirst().subject()).endsWith("1 case, 1 of them critical");
+    }
+
+    private void quietNow() {
+        var now = ZonedDateTime.now(ZONE).truncatedTo(ChronoUnit.MINUTES);
+        wishes.keep(
+                first,
+                new Wishes(
+                        null, now.minusHours(1).toLocalTime(), now.plusHours(1).toLocalTime(), null, true));
+    }
+
+    private Instant triedAt(String recipient) {
+        return told().stream()
+                .filter(one -> one.recipient().equals(recipient))
+                .map(Delivery::nextTry)
+                .findFirst()
+                .orElseThrow();
+    }
+
+    /** Whoever is quiet, or whose team may not be called, reads it afterwards. */
+    @Test
+    void whoIsQuietReadsItWhenTheyAreNotAnyMore() {
+        quietNow();
+        raised(guard, host, minute, WARNING, 3);
+        digests.run("" + rule);
+        assertThat(triedAt(mail(first))).isAfter(Instant.now().plusSeconds(3000));
+        assertThat(triedAt("morning@sundrava.example")).isBefore(Instant.now().plusSeconds(1));
+    }
+
+    @Test
+    void whatIsCriticalInItDoesNotWait() {
+        quietNow();
+        raised(guard, host, minute, CRITICAL, 9);
+        digests.run("" + rule);
+        assertThat(triedAt(mail(first))).isBefore(Instant.now().plusSeconds(1));
     }
 }
