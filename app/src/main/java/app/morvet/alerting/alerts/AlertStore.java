@@ -9,9 +9,7 @@ import app.morvet.core.alert.Topic;
 import app.morvet.ground.base.Stamp;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
@@ -212,25 +210,21 @@ class AlertStore {
                 .list();
     }
 
-    /** Of each, when its origin raised alerts on its component since an instant and before another that hangs on when it was raised itself. */
-    Map<Long, List<Instant>> raisedBefore(List<Alert> some, Instant since, Duration before) {
-        var times = new HashMap<Long, List<Instant>>();
-        jdbc.sql(
+    /** When the same origin raised alerts on the same component as one, in a half-open span and in order of time. */
+    List<Instant> raisedTimes(Alert like, Instant from, Instant to) {
+        return jdbc.sql(
                         """
-                        select one.id, a.raised_at
-                          from alert one
-                          join alert a on a.origin_kind = one.origin_kind and a.origin_id = one.origin_id and a.component_id = one.component_id
-                           and a.raised_at >= :since and a.raised_at < one.raised_at - :before * interval '1 ms'
-                         where one.id = any(:ids::bigint[])
-                         order by a.raised_at""")
-                .param("ids", some.stream().map(Alert::id).toArray(Long[]::new))
-                .param("since", Stamp.of(since))
-                .param("before", before.toMillis())
-                .query(row -> {
-                    times.computeIfAbsent(row.getLong("id"), none -> new ArrayList<>())
-                            .add(Stamp.in(row, "raised_at"));
-                });
-        return times;
+                        select raised_at from alert
+                         where origin_kind = :kind and origin_id = :origin and raised_at >= :from and raised_at < :to
+                           and component_id = :component
+                         order by raised_at""")
+                .param("kind", like.origin().kind())
+                .param("origin", like.origin().id())
+                .param("component", like.about().component())
+                .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
+                .query((row, number) -> Stamp.in(row, "raised_at"))
+                .list();
     }
 
     List<Long> idsOf(Origin origin, Instant since, int most) {

@@ -3,7 +3,6 @@ package app.morvet.alerting.alerts;
 import app.morvet.core.alert.Origin;
 import app.morvet.core.alert.Raised;
 import app.morvet.core.alert.Severity;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.Comparator;
@@ -52,13 +51,9 @@ public class Alerts {
         return components.isEmpty() ? List.of() : store.upOn(components);
     }
 
-    /**
-     * When the same was raised earlier, by alert and in order of time: by the same origin on the same component.
-     *
-     * @param before how long before an alert the last that counts for it was raised
-     */
-    public Map<Long, List<Instant>> raisedBefore(List<Alert> some, Instant since, Duration before) {
-        return some.isEmpty() ? Map.of() : store.raisedBefore(some, since, before);
+    /** When the same was raised in a half-open span, in order of time: by the origin of an alert on its component. */
+    public List<Instant> raisedTimes(Alert like, Instant from, Instant to) {
+        return from.isBefore(to) ? store.raisedTimes(like, from, to) : List.of();
     }
 
     /** The ids of what some origins raised since an instant, the latest first; no more than so many of each. */

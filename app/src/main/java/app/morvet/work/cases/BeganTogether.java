@@ -6,6 +6,7 @@ import app.morvet.core.cases.Together;
 import app.morvet.core.guard.Spans;
 import app.morvet.ground.page.Times;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -69,18 +70,13 @@ class BeganTogether implements DossierPart {
                 .toList();
         if (others.isEmpty()) return Optional.empty();
         var firsts = firsts(Stream.concat(Stream.of(shown), others.stream()).toList());
-        var began =
-                alerts.raisedBefore(List.copyOf(firsts.values()), times.now().minus(SPAN), NEAR.multipliedBy(2));
         var first = firsts.get(shown.id());
         if (first == null) return Optional.empty();
-        var own = began.getOrDefault(first.id(), List.of());
+        var own = began(first);
         record Known(WorkCase other, Together together) {}
         var rows = others.stream()
                 .filter(other -> firsts.containsKey(other.id()))
-                .map(other -> new Known(
-                        other,
-                        Together.of(
-                                own, began.getOrDefault(firsts.get(other.id()).id(), List.of()), NEAR, SPAN)))
+                .map(other -> new Known(other, Together.of(own, began(firsts.get(other.id())), NEAR, SPAN)))
                 .sorted(Comparator.comparing((Known one) ->
                                 one.together().tells() ? one.together().lift() : 0)
                         .reversed())
@@ -126,7 +122,7 @@ class BeganTogether implements DossierPart {
         return "began " + span + (other.openedAt().isBefore(shown.openedAt()) ? " before" : " after");
     }
 
-    /** The alert with which each case began; the time that is looked at now does not count for what was raised before it. */
+    /** The alert with which each case began. */
     private Map<Long, Alert> firsts(List<WorkCase> some) {
         var ids = joined.alertsOf(some.stream().map(WorkCase::id).toList());
         var known = alerts.byIds(ids.values().stream().flatMap(List::stream).toList()).stream()
@@ -138,5 +134,10 @@ class BeganTogether implements DossierPart {
                 .min(Comparator.comparing(Alert::raisedAt).thenComparing(Alert::id))
                 .ifPresent(first -> firsts.put(id, first)));
         return firsts;
+    }
+
+    /** When the same was raised before; the time that is looked at now does not count for it. */
+    private List<Instant> began(Alert one) {
+        return alerts.raisedTimes(one, times.now().minus(SPAN), one.raisedAt().minus(NEAR.multipliedBy(2)));
     }
 }
