@@ -27,9 +27,10 @@ import org.thymeleaf.standard.expression.StandardExpressionExecutionContext;
 
 /**
  * Reads the plainest expressions of templates, {@code row.name}, {@code row.words()}, {@code not row.over}, {@code row.left == 0}, {@code
- * row.id == chosen}, {@code #lists.isEmpty(row.notes)} and several such in a row, of the application's own records and of loops. They are four in five of all there are, and half of the time that a long list took went into them: the
- * library asks of each step anew whether it may be read, and cannot compile what begins with a variable of the page. Anything else, and
- * whatever is not found here, is the library's, with its own words of what is wrong.
+ * row.id == chosen}, {@code #lists.isEmpty(row.notes)} and several such in a row, of the application's own records and of loops. They are
+ * four in five of all there are, and half of the time that a long list took went into them: the library asks of each step anew whether it
+ * may be read, and cannot compile what begins with a variable of the page. Anything else, and whatever is not found here, is the
+ * library's, with its own words of what is wrong.
  */
 @Component
 class PathExpressions implements IStandardVariableExpressionEvaluator {

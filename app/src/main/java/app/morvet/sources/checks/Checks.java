@@ -3,6 +3,7 @@ package app.morvet.sources.checks;
 import app.morvet.core.checks.Cadence;
 import app.morvet.core.checks.Look;
 import app.morvet.core.checks.Result;
+import app.morvet.core.estate.ComponentKey;
 import app.morvet.core.estate.Scope;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
@@ -13,7 +14,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
@@ -130,7 +130,7 @@ public class Checks {
                 .filter(one -> one.name().equalsIgnoreCase(name))
                 .findFirst());
         if (known.isPresent()) return known.get().id();
-        var key = name.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
+        var key = ComponentKey.of(name);
         if (key.isEmpty() || name.length() > LONGEST_OF)
             throw new IllegalArgumentException("\"" + name + "\" is no name for what is new in the estate.");
         if (estate.byKey(key).isEmpty()) estate.add(key, name, ENDPOINT, null);

@@ -2,6 +2,7 @@ package app.morvet.views.nights;
 
 import app.morvet.core.batch.Job;
 import app.morvet.core.batch.Schedule;
+import app.morvet.core.estate.ComponentKey;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.base.Sentence;
@@ -13,7 +14,6 @@ import app.morvet.sources.batch.Runs;
 import app.morvet.sources.batch.StoredJob;
 import jakarta.servlet.http.HttpServletResponse;
 import java.util.List;
-import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -145,7 +145,7 @@ class JobEditController {
         boolean fresh = key.isEmpty();
         if (fresh) {
             if (name.isEmpty()) form.wrong("name", "A job has a name.");
-            key = name.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
+            key = ComponentKey.of(name);
             if (!key.isEmpty() && estate.byKey(key).isPresent())
                 form.wrong("name", "There is a component " + key + " already.");
         }

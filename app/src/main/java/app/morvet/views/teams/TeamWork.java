@@ -1,5 +1,6 @@
 package app.morvet.views.teams;
 
+import app.morvet.core.estate.ComponentKey;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
@@ -7,7 +8,6 @@ import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.WorkCase;
 import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -71,7 +71,7 @@ class TeamWork {
     @Transactional
     public String make(String name, String mail, Person by) {
         check(name, mail);
-        var key = name.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
+        var key = ComponentKey.of(name);
         if (key.isEmpty())
             throw new IllegalArgumentException(
                     "a team has a letter from a to z or a figure in its name, by which it is known");

@@ -1,5 +1,6 @@
 package app.morvet.views.upkeep;
 
+import app.morvet.core.estate.ComponentKey;
 import app.morvet.core.estate.Tier;
 import app.morvet.core.guard.Spans;
 import app.morvet.ground.access.Audit;
@@ -9,7 +10,6 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.ground.estate.Groups;
 import java.time.Duration;
 import java.util.HashSet;
-import java.util.Locale;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
@@ -88,6 +88,13 @@ class Upkeep {
                 + (group.contact().isEmpty() ? "" : "; ask " + group.contact());
     }
 
+    private static String key(String name) {
+        var key = ComponentKey.of(name);
+        if (key.isEmpty())
+            throw new IllegalArgumentException("A name needs a letter from a to z or a figure, by which it is known.");
+        return key;
+    }
+
     private static void name(String name) {
         if (name.isBlank()) throw new IllegalArgumentException("A name is needed.");
         if (name.length() > LONGEST) throw new IllegalArgumentException("A name has at most 200 characters.");
@@ -107,9 +114,7 @@ class Upkeep {
 
     /** Makes an application, known by its name in lower case with dashes. */
     void add(String name, Tier tier, String environment, Estate.Team team, Person by) {
-        var key = name.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
-        if (key.isEmpty())
-            throw new IllegalArgumentException("A name needs a letter from a to z or a figure, by which it is known.");
+        var key = key(name);
         if (estate.application(key).isPresent())
             throw new IllegalArgumentException("There is an application of that name already.");
         add(key, name, tier, environment, team, by);
@@ -135,7 +140,7 @@ class Upkeep {
         if (!seconds.matches("\\d{1,6}") || Integer.parseInt(seconds) < LEAST_CADENCE)
             throw new IllegalArgumentException(
                     "The cadence is a whole number of seconds, %d or more.".formatted(LEAST_CADENCE));
-        var key = name.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-");
+        var key = key(name);
         var cadence = Duration.ofSeconds(Integer.parseInt(seconds));
         if (url.isEmpty()) estate.addFeed(key, name, cadence);
         else {

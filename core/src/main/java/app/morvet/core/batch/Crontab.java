@@ -1,5 +1,6 @@
 package app.morvet.core.batch;
 
+import app.morvet.core.estate.ComponentKey;
 import java.time.DateTimeException;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -91,7 +92,7 @@ public final class Crontab {
     static String key(String command) {
         var program = command.split("\\s+", 2)[0];
         program = program.substring(program.lastIndexOf('/') + 1).replaceAll("\\.(sh|py|pl|jar|bat|cmd|exe)$", "");
-        return program.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
+        return ComponentKey.of(program);
     }
 
     /**

@@ -1,5 +1,7 @@
 package app.morvet.core.estate;
 
+import java.text.Normalizer;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /** How the key of a component may be: one line of text that can stand in the address of a page. */
@@ -10,6 +12,20 @@ public final class ComponentKey {
             "a key is one line of at most 200 characters, without control characters and without / \\ and ;";
 
     private ComponentKey() {}
+
+    /**
+     * The key that a name makes: {@code Bränsle & Stores 2} is {@code bransle-stores-2}. Lower case, a dash for whatever is neither letter
+     * nor figure, letters without their accents.
+     *
+     * @return empty where no letter from a to z and no figure is in it
+     */
+    public static String of(String name) {
+        return Normalizer.normalize(name, Normalizer.Form.NFD)
+                .replaceAll("\\p{M}+", "")
+                .toLowerCase(Locale.ROOT)
+                .replaceAll("[^a-z0-9]+", "-")
+                .replaceAll("^-|-$", "");
+    }
 
     /** Why a text cannot be the key of a component, in words for who sent it; null where it can. */
     public static @Nullable String refusal(String key) {

@@ -4,9 +4,23 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class ComponentKeyTest {
+    @ParameterizedTest
+    @CsvSource({
+        "Freight Systems, freight-systems",
+        "Bränsle & Stores 2, bransle-stores-2",
+        "  Häfen – Fähre!, hafen-fahre",
+        "/usr/local/bin/bank_file.sh, usr-local-bin-bank-file-sh",
+        "x, x",
+        "🚢, ''"
+    })
+    void aNameMakesAKey(String name, String key) {
+        assertThat(ComponentKey.of(name)).isEqualTo(key);
+    }
+
     @ParameterizedTest
     @ValueSource(strings = {"quay-03", "Bank file", "a.b:c_d", "Häfen – Fähre", "🚢", "x", "100 %", "?name=1#2"})
     void oneLineThatCanStandInAnAddressIsTaken(String key) {
