@@ -47,7 +47,8 @@ public class Calls {
         throw new Unanswered(
                 connection.name() + " answered " + status + excerpt(answer.body()),
                 lasting,
-                RetryAfter.read(answer.retryAfter(), Instant.now()));
+                RetryAfter.read(answer.retryAfter(), Instant.now()),
+                status == 404 || status == 410);
     }
 
     /** The answer, whatever its status. */

@@ -7,6 +7,7 @@ public final class Unanswered extends Exception {
     private static final long serialVersionUID = 1;
     private final boolean lasting;
     private final Duration asksToWait;
+    private final boolean gone;
 
     /** @param lasting whether trying again cannot help until somebody changes something */
     public Unanswered(String message, boolean lasting) {
@@ -15,9 +16,19 @@ public final class Unanswered extends Exception {
 
     /** @param asksToWait how long it wants not to be asked again; zero where it does not say */
     public Unanswered(String message, boolean lasting, Duration asksToWait) {
+        this(message, lasting, asksToWait, false);
+    }
+
+    Unanswered(String message, boolean lasting, Duration asksToWait, boolean gone) {
         super(message);
         this.lasting = lasting;
         this.asksToWait = asksToWait;
+        this.gone = gone;
+    }
+
+    /** Whether what was asked for is not there, or not any more. */
+    public boolean isGone() {
+        return gone;
     }
 
     public Duration asksToWait() {

@@ -50,10 +50,17 @@ public class WebCalls implements ConnectionSort, Outside {
     @Override
     public String send(Connection connection, Map<String, String> values, String key, String id)
             throws Unanswered, InterruptedException {
-        boolean later = !id.isEmpty() && !connection.get(LATER_PATH).isEmpty();
-        var ask = ask(later ? "changed there" : "called", connection, values, key, id, later);
-        var answer = calls.ask(connection, ask);
-        return later ? id : read(connection, answer);
+        if (id.isEmpty() || connection.get(LATER_PATH).isEmpty())
+            return read(connection, calls.ask(connection, ask("called", connection, values, key, id, false)));
+        try {
+            calls.ask(connection, ask("changed there", connection, values, key, id, true));
+            return id;
+        } catch (Unanswered refused) {
+            if (!refused.isGone()) throw refused;
+            // Who forgot it there need not be told that it is over, and else is told anew, or nobody would hear of it.
+            if (values.getOrDefault("state", "").equals("over")) return id;
+            return read(connection, calls.ask(connection, ask("called", connection, values, key + "-anew", "", false)));
+        }
     }
 
     private static Ask ask(
