@@ -119,6 +119,8 @@ class WorkingTest extends InAHouse {
         assertThat(cases.log()).containsText("settled the case as mended: done with keys");
         keyboard.press("7");
         assertThat(page).hasURL(Pattern.compile(".*/guards$"));
+        // The address is there before the page hears keys.
+        page.waitForLoadState();
         keyboard.press("?");
         assertThat(page.locator("#help")).isVisible();
     }
