@@ -187,7 +187,10 @@ public class CaseViews {
                     case OPEN, SETTLED -> !isQuiet(one, now);
                 })
                 .filter(one -> only == null || (one.severity() == only && one.overSince() == null))
-                .filter(one -> application.isEmpty() || isOf(application, one))
+                .filter(one -> application.isEmpty()
+                        || estate.applicationOf(estate.component(one.component()))
+                                .filter(it -> it.key().equals(application))
+                                .isPresent())
                 .toList();
         return rows(some, order);
     }
@@ -199,18 +202,12 @@ public class CaseViews {
 
     private List<Row> rows(List<WorkCase> open, CaseOrder order) {
         var now = times.now();
-        var names = names();
+        var names = people.names();
         var touched = caseAlerts.touchedByOpen();
         return open.stream()
                 .map(one -> row(one, now, names, touched.getOrDefault(one.id(), Set.of())))
                 .sorted(order.by())
                 .toList();
-    }
-
-    private boolean isOf(String application, WorkCase one) {
-        return estate.applicationOf(estate.component(one.component()))
-                .filter(it -> it.key().equals(application))
-                .isPresent();
     }
 
     List<WorkCase> settled(Instant before, long beforeId, int size) {
@@ -219,17 +216,13 @@ public class CaseViews {
 
     List<Row> rows(List<WorkCase> cases) {
         var now = times.now();
-        var names = names();
+        var names = people.names();
         return cases.stream().map(one -> row(one, now, names, Set.of())).toList();
     }
 
     static boolean isQuiet(WorkCase one, Instant now) {
         var until = one.progress().quietUntil();
         return until != null && until.isAfter(now);
-    }
-
-    private Map<Long, String> names() {
-        return people.names();
     }
 
     /** @param touched the components on which it shows; its own is one of them anyway */
@@ -293,7 +286,7 @@ public class CaseViews {
 
     private Dossier dossier(WorkCase one, boolean whole) {
         var now = times.now();
-        var names = names();
+        var names = people.names();
         var subject = estate.component(one.component());
         var runsIn = estate.applicationOf(subject);
         var alerts = caseAlerts.told(one);

@@ -384,30 +384,4 @@ class TeamPagesTest extends ToldAlerts {
         assertThat(wrong.select(".refusal").text()).isNotBlank();
         assertThat(wrong.select("textarea").text()).isEqualTo("no calendar");
     }
-
-    @Test
-    void aLeadMakesATeamAndAnApplicationThatItOwns() throws Exception {
-        var name = "Quay " + host.key();
-        var form = "name=" + Browser.encoded(name) + "&mail=quay%40sundrava.example";
-        assertThat(loggedIn("analyst").post("/estate/teams", form).statusCode()).isEqualTo(403);
-        var refused = lead.post("/estate/teams", "name=" + Browser.encoded(name) + "&mail=quay");
-        assertThat(refused.statusCode()).isEqualTo(422);
-        var shown = Jsoup.parse(refused.body());
-        assertThat(shown.select(".refusal").text()).isEqualTo("\"quay\" is no mail address.");
-        assertThat(shown.select("#team-name").val()).isEqualTo(name);
-        assertThat(lead.post("/estate/teams", form).statusCode()).isEqualTo(302);
-        var made = estate.team("quay-" + host.key()).orElseThrow();
-        assertThat(made.mail()).isEqualTo("quay@sundrava.example");
-        assertThat(lead.post("/estate/teams", form).body()).contains("There is a team of that name already.");
-        var application =
-                "name=" + Browser.encoded("Cranes " + host.key()) + "&tier=2&environment=production&team=" + made.id();
-        lead.post("/estate/applications", application);
-        var cranes = estate.application("cranes-" + host.key()).orElseThrow();
-        assertThat(cranes.teamId()).isEqualTo(made.id());
-        assertThat(cranes.tier().number()).isEqualTo(2);
-        lead.post("/estate/applications", application);
-        assertThat(lead.page("/estate/applications").text()).contains("There is an application of that name already.");
-        lead.post("/estate/applications", "name=Nobodys&team=0");
-        assertThat(lead.page("/estate/applications").text()).contains("Choose the team that owns it.");
-    }
 }
