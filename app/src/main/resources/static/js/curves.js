@@ -84,7 +84,7 @@ export function startCurves() {
   document.addEventListener("fresh", loadAll);
   document.addEventListener("toggle", loadAll, true);
   document.addEventListener("changed", (event) => {
-    if (event.detail === "cases") for (const element of charts.keys()) if (element.isConnected) load(element);
+    if (["cases", "*"].includes(event.detail)) for (const element of charts.keys()) if (element.isConnected) load(element);
   });
   document.addEventListener("paper", () => charts.forEach((known) => known.chart.redraw(false, true)));
   window.addEventListener("resize", () => charts.forEach((known, element) => known.chart.setSize({ width: element.clientWidth, height: element.clientHeight })));

@@ -4,6 +4,8 @@ import { Idiomorph } from "/vendor/idiomorph/idiomorph.esm.js";
 import { notice } from "./frame.js";
 
 const WORKING_FOR = 8000;
+/** In the place of a topic: anything may have changed. */
+const ALL = "*";
 let lastTouch = 0;
 
 /** The reader points at, or goes through, the list: rows must not move under them. */
@@ -136,13 +138,6 @@ function soon(part) {
   });
 }
 
-function changed(topic) {
-  for (const part of document.querySelectorAll("[data-live]")) {
-    if (part.dataset.live.split(" ").includes(topic)) soon(part);
-  }
-  document.dispatchEvent(new CustomEvent("changed", { detail: topic }));
-}
-
 export function markCurrent() {
   // A list may open with its first row chosen; then the address is that of the list.
   const shown = document.getElementById("dossier")?.dataset.path ?? location.pathname;
@@ -170,39 +165,57 @@ export function startLive() {
 /**
  * Browsers allow a handful of connections to one host, so of many open tabs one holds the stream and passes on what it
  * hears; when it closes, another takes over. Where the browser has no locks (plain HTTP beyond this machine), each tab
- * has its own.
+ * has its own. Whatever a tab may not have heard before there was somebody to hear from, it asks for.
  */
 function listen() {
+  // A page that comes back as it was left listens to nothing any more.
+  window.addEventListener("pageshow", (event) => event.persisted && location.reload());
   const tabs = new BroadcastChannel("morvet-live");
   tabs.addEventListener("message", (event) => hear(event.data));
+  if (!navigator.locks) return open(hear);
   const tell = (news) => {
     hear(news);
     tabs.postMessage(news);
   };
-  const asked = Date.now();
-  // Who takes over from another tab may have missed something in between.
-  if (navigator.locks) navigator.locks.request("morvet-live", () => new Promise(() => open(tell, Date.now() - asked > 300)));
-  else open(hear, false);
+  const hold = () => new Promise(() => open(tell));
+  navigator.locks
+    .request("morvet-live", { ifAvailable: true }, (free) => (free ? hold() : askForMissed()))
+    .then(() => navigator.locks.request("morvet-live", hold));
+}
+
+/** What has changed since this page was drawn. */
+async function askForMissed() {
+  const asked = "/live/missed?since=" + encodeURIComponent(document.documentElement.dataset.drawn);
+  const answer = await fetch(asked, { headers: { "HX-Request": "true" } }).catch(() => null);
+  if (answer?.ok) (await answer.json()).forEach(changed);
+}
+
+function changed(topic) {
+  for (const part of document.querySelectorAll("[data-live]")) {
+    if (topic === ALL || part.dataset.live.split(" ").includes(topic)) soon(part);
+  }
+  document.dispatchEvent(new CustomEvent("changed", { detail: topic }));
 }
 
 function hear(news) {
   const noAnswer = document.getElementById("no-answer");
   if (news.topic) changed(news.topic);
+  if (news.state === "listening") askForMissed();
   if (news.state === "back") {
     // Whatever was missed while the stream was away is fetched now.
-    document.querySelectorAll("[data-live]").forEach(soon);
+    changed(ALL);
     noAnswer?.setAttribute("hidden", "");
   }
   if (news.state === "away") noAnswer?.removeAttribute("hidden");
   if (news.state === "logged-out") notice("logged-out");
 }
 
-function open(tell, tookOver) {
+function open(tell) {
   const stream = new EventSource("/live");
-  let lost = tookOver;
+  let lost = false;
   stream.addEventListener("changed", (event) => tell({ topic: event.data }));
   stream.addEventListener("hello", () => {
-    if (lost) tell({ state: "back" });
+    tell({ state: lost ? "back" : "listening" });
     lost = false;
   });
   stream.addEventListener("error", () => {

@@ -269,6 +269,8 @@ class BatchTest extends InAHouse {
         link(page, "deploy-4711").first().click();
         assertThat(main(page)).containsText("on until");
         assertThat(main(page)).containsText("because new version");
+        // A window lasts a minute at least.
+        house.later(Duration.ofMinutes(1));
         assertThat(house.post("/api/v1/windows/deploy-4711/end", key, "").statusCode())
                 .isBetween(200, 204);
         assertThat(main(page)).not().containsText("on until", PATIENTLY);

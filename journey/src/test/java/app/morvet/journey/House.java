@@ -46,6 +46,9 @@ final class House implements AutoCloseable {
     /** The past is made from some minutes before that, so that a slow machine is done with it in time. */
     private static final Duration TO_MAKE_IT = Duration.ofMinutes(10);
 
+    /** The first to end leaves an archive of its classes behind for all others: half a minute of processor time. */
+    private static final Duration TO_END = Duration.ofMinutes(3);
+
     private static final Path TARGET = Path.of("target").toAbsolutePath();
     private static final Path LOGS = TARGET.resolve("logs");
     private static final String FIRST = "journey_past";
@@ -415,7 +418,7 @@ final class House implements AutoCloseable {
         all.forEach(Process::destroy);
         for (var process : all) {
             try {
-                if (!process.waitFor(20, TimeUnit.SECONDS)) process.destroyForcibly();
+                if (!process.waitFor(TO_END.toSeconds(), TimeUnit.SECONDS)) process.destroyForcibly();
             } catch (InterruptedException stop) {
                 process.destroyForcibly();
                 Thread.currentThread().interrupt();

@@ -3,9 +3,11 @@ package app.morvet.ground.page;
 import app.morvet.ground.nodes.Notices;
 import jakarta.servlet.http.HttpSession;
 import java.io.IOException;
+import java.time.Clock;
 import java.time.Duration;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.locks.Condition;
@@ -16,6 +18,8 @@ import org.springframework.http.MediaType;
 import org.springframework.session.SessionRepository;
 import org.springframework.stereotype.Controller;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseBody;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
 /**
@@ -27,14 +31,24 @@ public class Live {
     private static final String BEAT = "beat";
     private static final Duration LOOKED_EVERY = Duration.ofSeconds(10);
 
+    /** In the place of a topic: anything may have changed. */
+    static final String ALL = "*";
+
+    /** How far the clocks of two nodes may be apart, and how long a notice may be under way between them. */
+    private static final Duration APART = Duration.ofSeconds(5);
+
     private final Notices notices;
     private final SessionRepository<?> sessions;
+    private final Clock clock = Clock.systemUTC();
+    private final long begun = clock.millis();
     private final Set<Reader> readers = ConcurrentHashMap.newKeySet();
+    /** When each topic was told last. */
+    private final Map<String, Long> told = new ConcurrentHashMap<>();
 
     Live(Notices notices, SessionRepository<?> sessions) {
         this.notices = notices;
         this.sessions = sessions;
-        notices.hear(KIND, topic -> tell(topic.isEmpty() ? BEAT : topic));
+        notices.hear(KIND, topic -> heard(topic.isEmpty() ? ALL : topic));
         // Beats keep proxies from closing the stream and find readers that have gone.
         notices.beat(() -> tell(BEAT));
     }
@@ -42,6 +56,31 @@ public class Live {
     /** Says that what a topic names has changed: {@code cases}, {@code messages}, {@code handoffs}, {@code now}. */
     public void changed(String topic) {
         notices.tell(KIND, topic);
+    }
+
+    /** By what a page says when it was drawn and by which node; taken before anything that it shows is read. */
+    String mark() {
+        return notices.node() + "/" + clock.millis();
+    }
+
+    /**
+     * What has changed between the drawing of a page and its listening. Without it a page that is drawn a moment before a change
+     * would show what was before until the next.
+     *
+     * @param since the mark of the page
+     */
+    @GetMapping("/live/missed")
+    @ResponseBody
+    List<String> missed(@RequestParam(defaultValue = "") String since) {
+        int cut = since.lastIndexOf('/');
+        long from = since.substring(cut + 1).matches("\\d{1,15}") ? Long.parseLong(since.substring(cut + 1)) : 0;
+        if (cut < 0 || !since.substring(0, cut).equals(notices.node())) from -= APART.toMillis();
+        if (from < begun || told.getOrDefault(ALL, 0L) >= from) return List.of(ALL);
+        long after = from;
+        return told.entrySet().stream()
+                .filter(one -> one.getValue() >= after)
+                .map(Map.Entry::getKey)
+                .toList();
     }
 
     @GetMapping(path = "/live", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
@@ -131,6 +170,12 @@ public class Live {
                 lock.unlock();
             }
         }
+    }
+
+    private void heard(String topic) {
+        // A page that was drawn before this has its mark from before this.
+        told.put(topic, clock.millis());
+        tell(topic);
     }
 
     private void tell(String topic) {

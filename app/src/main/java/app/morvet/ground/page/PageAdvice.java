@@ -7,6 +7,7 @@ import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.Authentication;
 import org.springframework.security.core.GrantedAuthority;
+import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.ControllerAdvice;
 import org.springframework.web.bind.annotation.CookieValue;
 import org.springframework.web.bind.annotation.ModelAttribute;
@@ -17,9 +18,11 @@ class PageAdvice {
     private final NowLine nowLine;
     private final List<Place> places;
     private final Times times;
+    private final Live live;
 
-    PageAdvice(NowLine nowLine, List<Place> places, Times times) {
+    PageAdvice(NowLine nowLine, List<Place> places, Times times, Live live) {
         this.nowLine = nowLine;
+        this.live = live;
         this.places =
                 places.stream().sorted(Comparator.comparing(Place::number)).toList();
         this.times = times;
@@ -82,14 +85,13 @@ class PageAdvice {
         return nowLine.topics();
     }
 
-    @ModelAttribute("nowItems")
-    List<NowSource.NowItem> nowItems(HttpServletRequest request, @Nullable Authentication who) {
-        return framed(request, who) ? nowLine.items() : List.of();
-    }
-
-    @ModelAttribute("nowStanding")
-    List<String> nowStanding(HttpServletRequest request, @Nullable Authentication who) {
-        return framed(request, who) ? nowLine.standing() : List.of();
+    /** In this order: what changes once the mark is taken is heard of, and what changed before stands on the line. */
+    @ModelAttribute
+    void now(HttpServletRequest request, @Nullable Authentication who, Model model) {
+        model.addAttribute("drawn", live.mark());
+        boolean framed = framed(request, who);
+        model.addAttribute("nowItems", framed ? nowLine.items() : List.of());
+        model.addAttribute("nowStanding", framed ? nowLine.standing() : List.of());
     }
 
     /** Also what is shown after a form was sent has the line, and must not say that nothing needs eyes. */
@@ -98,6 +100,6 @@ class PageAdvice {
                 && request.getHeader("HX-Request") == null
                 && !request.getRequestURI().startsWith("/api/")
                 && !request.getRequestURI().equals("/login")
-                && !request.getRequestURI().equals("/live");
+                && !request.getRequestURI().startsWith("/live");
     }
 }

@@ -3,9 +3,11 @@ package app.morvet.ground.page;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import app.morvet.Browser;
 import app.morvet.MorvetTest;
 import java.io.BufferedReader;
 import java.io.InputStreamReader;
+import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -91,6 +93,45 @@ class LiveTest extends MorvetTest {
         live.changed("at-last");
         eventually(() -> assertThat(heard).contains("at-last"));
         assertThat(heard).filteredOn("often"::equals).hasSize(1);
+    }
+
+    /** The mark of a page as it is drawn now. */
+    private static String drawn(Browser reader) throws Exception {
+        var page = reader.get("/cases").body();
+        return page.replaceAll("(?s).*data-drawn=\"([^\"]+)\".*", "$1");
+    }
+
+    private static String missed(Browser reader, String since) throws Exception {
+        return reader.get("/live/missed?since=" + URLEncoder.encode(since, StandardCharsets.UTF_8))
+                .body();
+    }
+
+    /** Nobody hears it at that moment: the page is on its way, and its stream is not there yet. */
+    @Test
+    void whatChangesBetweenTheDrawingOfAPageAndItsListeningIsNotMissed() throws Exception {
+        var heard = listener();
+        var reader = loggedIn("analyst");
+        live.changed("before-the-page");
+        eventually(() -> assertThat(heard).contains("before-the-page"));
+        var mark = drawn(reader);
+        assertThat(missed(reader, mark)).doesNotContain("before-the-page").doesNotContain(Live.ALL);
+        live.changed("after-the-page");
+        eventually(() -> assertThat(missed(reader, mark)).contains("\"after-the-page\""));
+        assertThat(missed(reader, mark)).doesNotContain("before-the-page");
+        assertThat(browser().get("/live/missed").statusCode()).isIn(302, 401);
+    }
+
+    /** Clocks of nodes differ a little, so what was told some seconds before counts as well. */
+    @Test
+    void aPageThatAnotherNodeHasDrawnMissesNothingEither() throws Exception {
+        var heard = listener();
+        var reader = loggedIn("analyst");
+        live.changed("just-now");
+        eventually(() -> assertThat(heard).contains("just-now"));
+        eventually(() -> assertThat(missed(reader, drawn(reader).replaceAll(".*/", "another-node/")))
+                .contains("\"just-now\""));
+        for (var unknown : List.of("", "nonsense", "another-node/1000", "another-node/99999999999999999999"))
+            assertThat(missed(reader, unknown)).as(unknown).isEqualTo("[\"*\"]");
     }
 
     @Test
