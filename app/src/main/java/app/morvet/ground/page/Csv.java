@@ -41,14 +41,19 @@ public final class Csv implements AutoCloseable {
 
     private static Object harmless(@Nullable Object cell) {
         if (cell == null) return "";
-        if (!(cell instanceof String text)) return cell;
-        return !text.isEmpty() && FORMULA.indexOf(text.charAt(0)) >= 0 ? "'" + text : text;
+        return cell instanceof String text && isFormula(text) ? "'" + text : cell;
     }
 
     /** A cell as it was before it was made harmless. */
     public static String plain(String cell) {
-        boolean marked = cell.length() > 1 && cell.charAt(0) == '\'' && FORMULA.indexOf(cell.charAt(1)) >= 0;
-        return marked ? cell.substring(1) : cell;
+        return cell.startsWith("'") && isFormula(cell) ? cell.substring(1) : cell;
+    }
+
+    /** Whether it is one behind whatever quotes it has, so that a quote of its own is not taken for the mark. */
+    private static boolean isFormula(String text) {
+        int begin = 0;
+        while (begin < text.length() && text.charAt(begin) == '\'') begin++;
+        return begin < text.length() && FORMULA.indexOf(text.charAt(begin)) >= 0;
     }
 
     @Override

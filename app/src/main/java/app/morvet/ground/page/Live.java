@@ -10,8 +10,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.locks.Condition;
 import java.util.concurrent.locks.ReentrantLock;
+import java.util.function.Consumer;
 import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.MediaType;
@@ -45,6 +47,8 @@ public class Live {
     /** When each topic was told last. */
     private final Map<String, Long> told = new ConcurrentHashMap<>();
 
+    private final List<Consumer<String>> hearers = new CopyOnWriteArrayList<>();
+
     Live(Notices notices, SessionRepository<?> sessions) {
         this.notices = notices;
         this.sessions = sessions;
@@ -55,7 +59,13 @@ public class Live {
 
     /** Says that what a topic names has changed: {@code cases}, {@code messages}, {@code handoffs}, {@code now}. */
     public void changed(String topic) {
+        hearers.forEach(one -> one.accept(topic));
         notices.tell(KIND, topic);
+    }
+
+    /** What is kept of a topic is forgotten where it is changed, within the transaction, and where another node tells of it. */
+    void hear(Consumer<String> changed) {
+        hearers.add(changed);
     }
 
     /** By what a page says when it was drawn and by which node; taken before anything that it shows is read. */
@@ -175,6 +185,7 @@ public class Live {
     private void heard(String topic) {
         // A page that was drawn before this has its mark from before this.
         told.put(topic, clock.millis());
+        hearers.forEach(one -> one.accept(topic));
         tell(topic);
     }
 

@@ -89,9 +89,7 @@ class PageAdvice {
     @ModelAttribute
     void now(HttpServletRequest request, @Nullable Authentication who, Model model) {
         model.addAttribute("drawn", live.mark());
-        boolean framed = framed(request, who);
-        model.addAttribute("nowItems", framed ? nowLine.items() : List.of());
-        model.addAttribute("nowStanding", framed ? nowLine.standing() : List.of());
+        NowLine.show(framed(request, who) ? nowLine.line() : NowLine.NONE, model);
     }
 
     /** Also what is shown after a form was sent has the line, and must not say that nothing needs eyes. */

@@ -104,7 +104,9 @@ final class JobCsv {
     }
 
     private JobFile.Entry entry(CSVRecord row, int line) {
-        var key = cell(row, "key", "");
+        // A scheduler may tell of one with spaces around it.
+        var written = row.isSet("key") ? Csv.plain(row.get("key")) : "";
+        var key = jobs.byKey(written).isPresent() ? written : written.strip();
         var known = jobs.byKey(key);
         var had = known.map(StoredJob::spec).orElse(JobSpec.unknown(zone));
         var itsZone = cell(row, "zone", had.zone());

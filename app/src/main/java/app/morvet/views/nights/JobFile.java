@@ -1,6 +1,7 @@
 package app.morvet.views.nights;
 
 import app.morvet.core.batch.Crontab;
+import app.morvet.core.estate.ComponentKey;
 import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.base.Sentence;
 import app.morvet.ground.estate.Estate;
@@ -139,9 +140,9 @@ class JobFile {
         Map<String, JobSpec> specs = new LinkedHashMap<>();
         for (var entry : entries) {
             try {
-                if (!entry.key().matches("[A-Za-z0-9][A-Za-z0-9._-]{0,99}"))
-                    throw new IllegalArgumentException(
-                            "a key has letters, digits, points and dashes, \"" + entry.key() + "\" has not");
+                // As those of jobs that a scheduler tells of: what is written here must be read back.
+                var unfit = ComponentKey.refusal(entry.key());
+                if (unfit != null) throw new IllegalArgumentException("key: " + unfit);
                 if (specs.containsKey(entry.key()))
                     throw new IllegalArgumentException("\"" + entry.key() + "\" stands twice in the file");
                 var kind = estate.byKey(entry.key()).map(Estate.Component::kind).orElse(Estate.JOB);

@@ -23,6 +23,14 @@ class CsvTest {
         assertThat(Csv.plain("'" + formula)).isEqualTo(formula);
     }
 
+    /** A quote that it has itself is not taken for the mark. */
+    @ParameterizedTest
+    @ValueSource(strings = {"=1+1", "'=1+1", "''-3", "'quoted'", "'", "", "it's", "-"})
+    void whatIsWrittenIsReadBackAsItWas(String text) {
+        var cell = written(text, "next").replace(",next\r\n", "").replaceAll("^\"|\"$", "");
+        assertThat(Csv.plain(cell)).isEqualTo(text);
+    }
+
     @Test
     void numbersAndPlainTextsAreWrittenAsTheyAre() {
         assertThat(written(-3, 0.5, "a-b", "", null)).isEqualTo("-3,0.5,a-b,,\r\n");

@@ -42,7 +42,7 @@ class JobFilesTest extends MorvetTest {
             delimiter = '|',
             textBlock =
                     """
-                    horn!,cron 10 4 * * *,06:30    | A key has letters, digits, points and dashes, "horn!" has not
+                    horn/1,cron 10 4 * * *,06:30   | Key: it has / at place 5; a key is one line of at most 200 characters
                     horn,at dawn,06:30             | is no schedule; write cron 30 2 * * *
                     horn,cron 99 4 * * *,06:30     | The minute "99" is wrong
                     horn,cron 10 4 * * *,later     | later
