@@ -240,6 +240,21 @@ class AlertStore {
                 .list();
     }
 
+    List<Long> idsOn(long component, Origin origin, Instant since, int most) {
+        return jdbc.sql(
+                        """
+                        select id from alert where component_id = :component and origin_kind = :kind and origin_id = :origin
+                           and raised_at >= :since
+                         order by raised_at desc limit :most""")
+                .param("component", component)
+                .param("kind", origin.kind())
+                .param("origin", origin.id())
+                .param("since", Stamp.of(since))
+                .param("most", most)
+                .query(Long.class)
+                .list();
+    }
+
     /** All that were up in a span and are not held. */
     List<Alerts.Stretch> stretches(Instant from, Instant to) {
         return jdbc.sql(

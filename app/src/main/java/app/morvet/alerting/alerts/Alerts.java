@@ -56,10 +56,17 @@ public class Alerts {
         return from.isBefore(to) ? store.raisedTimes(like, from, to) : List.of();
     }
 
-    /** The ids of what some origins raised since an instant, the latest first; no more than so many of each. */
+    /** The ids of what some origins raised since an instant, anywhere, the latest first; no more than so many of each. */
     public List<Long> idsOf(Collection<Origin> origins, Instant since, int most) {
         return origins.stream()
                 .flatMap(one -> store.idsOf(one, since, most).stream())
+                .toList();
+    }
+
+    /** The same of what they raised on one component, however much they raised elsewhere. */
+    public List<Long> idsOn(long component, Collection<Origin> origins, Instant since, int most) {
+        return origins.stream()
+                .flatMap(one -> store.idsOn(component, one, since, most).stream())
                 .toList();
     }
 

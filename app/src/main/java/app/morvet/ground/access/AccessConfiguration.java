@@ -9,6 +9,7 @@ import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
+import org.springframework.beans.factory.config.BeanPostProcessor;
 import org.springframework.boot.web.servlet.FilterRegistrationBean;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -164,6 +165,17 @@ class AccessConfiguration {
     @Bean
     SessionRepositoryCustomizer<JdbcIndexedSessionRepository> sessionsForPostgres() {
         return new PostgreSqlJdbcIndexedSessionRepositoryCustomizer();
+    }
+
+    /** Before anything else is given them. */
+    @Bean
+    static BeanPostProcessor sessionsInUse() {
+        return new BeanPostProcessor() {
+            @Override
+            public Object postProcessAfterInitialization(Object bean, String name) {
+                return bean instanceof JdbcIndexedSessionRepository sessions ? new SessionsInUse<>(sessions) : bean;
+            }
+        };
     }
 
     /** Shown at once, so that nothing need be kept of who is not known. */

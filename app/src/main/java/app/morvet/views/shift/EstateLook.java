@@ -16,7 +16,7 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import app.morvet.views.nights.NightsAhead;
 import app.morvet.views.windows.WindowReach;
-import app.morvet.work.cases.CaseBook;
+import app.morvet.work.cases.OpenTrouble;
 import app.morvet.work.cases.WorkCase;
 import java.time.Duration;
 import java.time.Instant;
@@ -28,7 +28,6 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -106,7 +105,6 @@ class EstateLook {
 
     private final Alerts alerts;
     private final Origins origins;
-    private final CaseBook cases;
     private final Windows windows;
     private final WindowReach reach;
     private final VendorWork work;
@@ -118,7 +116,6 @@ class EstateLook {
     EstateLook(
             Alerts alerts,
             Origins origins,
-            CaseBook cases,
             Windows windows,
             WindowReach reach,
             VendorWork work,
@@ -128,7 +125,6 @@ class EstateLook {
             Times times) {
         this.alerts = alerts;
         this.origins = origins;
-        this.cases = cases;
         this.windows = windows;
         this.reach = reach;
         this.work = work;
@@ -149,25 +145,38 @@ class EstateLook {
         private final List<Flag> flags = new ArrayList<>();
     }
 
+    /** All of them, by their keys; of each component that is heard of often it is asked once where it belongs. */
+    private final class Known {
+        private final Map<String, Gathered> applications = new HashMap<>();
+        private final Map<Long, String> keys = new HashMap<>();
+
+        private Gathered of(String application) {
+            return applications.computeIfAbsent(application, none -> new Gathered());
+        }
+
+        private Gathered on(long component) {
+            return of(keys.computeIfAbsent(component, EstateLook.this::applicationOf));
+        }
+    }
+
     /**
      * @param only a sort of trouble by its key: only applications that have it; empty for all
      * @param team only what a team owns, by its key; empty for all
      */
-    Look look(String only, String team) {
+    Look look(String only, String team, OpenTrouble trouble) {
         var now = times.endOfMinute();
         var from = now.minus(BACK);
         var to = now.plus(AHEAD);
         var track = new WindowTrack(from, to, WIDTH);
-        var known = new HashMap<String, Gathered>();
-        var raised = alerts.up();
-        var open = openCases(raised);
+        var known = new Known();
         // What somebody has settled while it was up is not told again until it is raised anew; the track shows it.
-        var up = raised.stream().filter(one -> open.containsKey(one.id())).toList();
-        for (var one : up) of(known, applicationOf(one.about().component())).up.add(one);
+        var open = trouble.caseOf();
+        var up = trouble.up().stream()
+                .filter(one -> open.containsKey(one.id()))
+                .toList();
+        for (var one : up) known.on(one.about().component()).up.add(one);
         for (var one : alerts.stretches(from, now))
-            of(known, applicationOf(one.component()))
-                    .stretches
-                    .add(new ReliefTrack.Stretch(one.level(), one.from(), one.to()));
+            known.on(one.component()).stretches.add(new ReliefTrack.Stretch(one.level(), one.from(), one.to()));
         windows(from, to, track, known);
         vendors(from, to, track, known);
         deadlines(times.now(), to, track, known);
@@ -178,10 +187,10 @@ class EstateLook {
                     && estate.team(one.teamId())
                             .filter(it -> it.key().equals(team))
                             .isEmpty()) continue;
-            rows.add(row(one, known.getOrDefault(one.key(), new Gathered()), only, ofCases, track, from, to, now));
+            rows.add(row(one, known.of(one.key()), only, ofCases, track, from, to, now));
         }
-        var nobodys = known.get(NOBODYS);
-        if (nobodys != null && team.isEmpty() && !nobodys.up.isEmpty())
+        var nobodys = known.of(NOBODYS);
+        if (team.isEmpty() && !nobodys.up.isEmpty())
             rows.add(row(null, nobodys, only, ofCases, track, from, to, now));
         var loud = rows.stream()
                 .filter(one -> !one.isQuiet())
@@ -193,10 +202,6 @@ class EstateLook {
         var quiet = only.isEmpty() ? rows.stream().filter(Row::isQuiet).toList() : List.<Row>of();
         return new Look(
                 sentence(up, only, team), loud, quiet, rows.size(), ticks(from, to, track), track.x(now), WIDTH);
-    }
-
-    private static Gathered of(Map<String, Gathered> known, String application) {
-        return known.computeIfAbsent(application, none -> new Gathered());
     }
 
     private String applicationOf(long component) {
@@ -226,18 +231,6 @@ class EstateLook {
     private static int rank(String mark) {
         for (var one : Severity.values()) if (one.word().equals(mark)) return one.ordinal() + 1;
         return 0;
-    }
-
-    /** The open cases of alerts that are up, by alert. */
-    private Map<Long, WorkCase> openCases(List<Alert> up) {
-        var ids = cases.casesOf(up.stream().map(Alert::id).toList());
-        var found = cases.find(Set.copyOf(ids.values()));
-        var open = new HashMap<Long, WorkCase>();
-        ids.forEach((alert, id) -> {
-            var one = found.get(id);
-            if (one != null && !one.settled()) open.put(alert, one);
-        });
-        return open;
     }
 
     private Row row(
@@ -330,7 +323,7 @@ class EstateLook {
                 .toList();
     }
 
-    private void windows(Instant from, Instant to, WindowTrack track, Map<String, Gathered> known) {
+    private void windows(Instant from, Instant to, WindowTrack track, Known known) {
         for (var one : windows.all()) {
             var spans = one.window().plan().occurrences(from, to).stream()
                     .map(Plan.Occurrence::span)
@@ -352,12 +345,12 @@ class EstateLook {
             var reached = reach.applications(one);
             for (var application : estate.applications())
                 if (reached.contains(application.name()))
-                    of(known, application.key()).bars.addAll(bars);
+                    known.of(application.key()).bars.addAll(bars);
         }
     }
 
     /** What vendors plan and nobody has made a window of stands on what needs their instance. */
-    private void vendors(Instant from, Instant to, WindowTrack track, Map<String, Gathered> known) {
+    private void vendors(Instant from, Instant to, WindowTrack track, Known known) {
         for (var one : work.undecided(from, to)) {
             long instance = one.bulletin().component();
             var bars = track.bars(List.of(one.span())).stream()
@@ -370,13 +363,13 @@ class EstateLook {
             estate.needing(instance).stream()
                     .map(it -> applicationOf(it.id()))
                     .distinct()
-                    .forEach(application -> of(known, application).bars.addAll(bars));
+                    .forEach(application -> known.of(application).bars.addAll(bars));
         }
     }
 
-    private void deadlines(Instant now, Instant to, WindowTrack track, Map<String, Gathered> known) {
+    private void deadlines(Instant now, Instant to, WindowTrack track, Known known) {
         for (var one : nights.due(now, to))
-            of(known, applicationOf(one.component()))
+            known.on(one.component())
                     .flags
                     .add(new Flag(
                             track.x(one.by()),

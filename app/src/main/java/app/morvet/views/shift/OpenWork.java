@@ -4,8 +4,8 @@ import app.morvet.core.cases.ResponseTime;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
-import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.CaseViews;
+import app.morvet.work.cases.OpenTrouble;
 import java.util.List;
 import org.springframework.stereotype.Component;
 
@@ -18,24 +18,21 @@ class OpenWork {
     record Work(List<CaseViews.Row> rows, int all, long mine, long nobodys, long returned, long late) {}
 
     private final CaseViews views;
-    private final CaseBook cases;
     private final Estate estate;
     private final Times times;
 
-    OpenWork(CaseViews views, CaseBook cases, Estate estate, Times times) {
+    OpenWork(CaseViews views, Estate estate, Times times) {
         this.views = views;
-        this.cases = cases;
         this.estate = estate;
         this.times = times;
     }
 
-    Work of(Person reader) {
+    Work of(Person reader, OpenTrouble trouble) {
         var now = times.now();
-        var open = cases.open().stream()
-                .filter(one -> one.progress().quietUntil() == null
-                        || !one.progress().quietUntil().isAfter(now))
+        var open = trouble.cases().stream()
+                .filter(one -> !one.isQuiet(now))
                 .toList();
-        var rows = views.urgent(open);
+        var rows = views.urgent(open, trouble);
         return new Work(
                 rows.subList(0, Math.min(SHOWN, rows.size())),
                 rows.size(),

@@ -8,6 +8,8 @@ import app.morvet.ground.page.Coming;
 import app.morvet.ground.page.Live;
 import app.morvet.ground.page.NewSince;
 import app.morvet.ground.page.Times;
+import app.morvet.work.cases.CaseBook;
+import app.morvet.work.cases.OpenTrouble;
 import java.time.Duration;
 import java.util.Comparator;
 import java.util.List;
@@ -38,6 +40,7 @@ class ShiftController {
 
     private final EstateLook estate;
     private final OpenWork work;
+    private final CaseBook cases;
     private final ShiftTurns turns;
     private final ShiftNotes notes;
     private final ShiftPlans plans;
@@ -52,6 +55,7 @@ class ShiftController {
     ShiftController(
             EstateLook estate,
             OpenWork work,
+            CaseBook cases,
             ShiftTurns turns,
             ShiftNotes notes,
             ShiftPlans plans,
@@ -64,6 +68,7 @@ class ShiftController {
             Times times) {
         this.estate = estate;
         this.work = work;
+        this.cases = cases;
         this.turns = turns;
         this.notes = notes;
         this.plans = plans;
@@ -85,9 +90,10 @@ class ShiftController {
             Model model) {
         model.addAttribute("only", only);
         model.addAttribute("team", team);
-        if (!"shift-side".equals(target)) fillEstate(only, team, model);
+        var open = cases.openTrouble();
+        if (!"shift-side".equals(target)) fillEstate(only, team, open, model);
         if ("shift-estate".equals(target)) return "shift-parts :: estate";
-        fillSide(reader, model);
+        fillSide(reader, open, model);
         return "shift-side".equals(target) ? "shift-parts :: side" : "shift";
     }
 
@@ -95,12 +101,12 @@ class ShiftController {
     @GetMapping("/shift/quiet")
     String quiet(@RequestParam(defaultValue = "") String team, Model model) {
         model.addAttribute("team", team);
-        model.addAttribute("look", estate.look("", team));
+        model.addAttribute("look", estate.look("", team, cases.openTrouble()));
         return "shift-parts :: quiet";
     }
 
-    private void fillEstate(String only, String team, Model model) {
-        model.addAttribute("look", estate.look(only, team));
+    private void fillEstate(String only, String team, OpenTrouble open, Model model) {
+        model.addAttribute("look", estate.look(only, team, open));
         model.addAttribute(
                 "teams",
                 known.teams().stream()
@@ -108,12 +114,12 @@ class ShiftController {
                         .toList());
     }
 
-    private void fillSide(Person reader, Model model) {
+    private void fillSide(Person reader, OpenTrouble open, Model model) {
         var now = times.now();
         var taken = turns.latest(now);
         var last = taken.isEmpty() ? null : taken.getLast();
         var since = Turns.newSince(taken, reader.id(), now);
-        model.addAttribute("work", work.of(reader));
+        model.addAttribute("work", work.of(reader, open));
         model.addAttribute(
                 "coming",
                 coming.stream()

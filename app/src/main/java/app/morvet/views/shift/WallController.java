@@ -6,6 +6,7 @@ import app.morvet.ground.base.Sentence;
 import app.morvet.ground.page.Coming;
 import app.morvet.ground.page.Times;
 import jakarta.servlet.http.HttpServletResponse;
+import app.morvet.work.cases.CaseBook;
 import java.time.Duration;
 import java.util.Comparator;
 import java.util.List;
@@ -32,13 +33,15 @@ class WallController {
 
     private final WallKeys keys;
     private final EstateLook estate;
+    private final CaseBook cases;
     private final List<Coming> coming;
     private final MorvetSettings settings;
     private final Times times;
 
-    WallController(WallKeys keys, EstateLook estate, List<Coming> coming, MorvetSettings settings, Times times) {
+    WallController(WallKeys keys, EstateLook estate, CaseBook cases, List<Coming> coming, MorvetSettings settings, Times times) {
         this.keys = keys;
         this.estate = estate;
+        this.cases = cases;
         this.coming = coming;
         this.settings = settings;
         this.times = times;
@@ -57,7 +60,7 @@ class WallController {
             response.setStatus(HttpStatus.UNAUTHORIZED.value());
             return "wall";
         }
-        var look = estate.look("", "");
+        var look = estate.look("", "", cases.openTrouble());
         int pages = Math.max(1, (look.rows().size() + ROWS - 1) / ROWS);
         int shown = Math.floorMod(page, pages);
         var now = times.now();

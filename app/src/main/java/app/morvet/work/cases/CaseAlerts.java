@@ -11,6 +11,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /** The alerts of a case, and what they say of it together. */
@@ -45,6 +46,18 @@ class CaseAlerts {
 
     List<Alert> upOf(long caseId) {
         return alerts.byIds(store.alerts(caseId)).stream().filter(Alert::up).toList();
+    }
+
+    OpenTrouble openTrouble() {
+        var up = alerts.up();
+        var open = store.open();
+        var byId = open.stream().collect(Collectors.toMap(WorkCase::id, one -> one));
+        var caseOf = new HashMap<Long, WorkCase>();
+        store.casesOf(up.stream().map(Alert::id).toList()).forEach((alert, id) -> {
+            var one = byId.get(id);
+            if (one != null) caseOf.put(alert, one);
+        });
+        return new OpenTrouble(up, open, caseOf);
     }
 
     /** The components on which each open case shows. */

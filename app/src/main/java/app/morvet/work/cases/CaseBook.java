@@ -76,6 +76,12 @@ public class CaseBook {
         return store.byId(id).map(one -> store.lock(one.id()));
     }
 
+    /** All open cases with what is up. */
+    @Transactional(readOnly = true)
+    public OpenTrouble openTrouble() {
+        return alerts.openTrouble();
+    }
+
     /** All open cases; as many as there is open work. */
     @Transactional(readOnly = true)
     public List<WorkCase> open() {

@@ -5,16 +5,16 @@ import java.util.Locale;
 
 /** In what order open cases stand, by the name that stands in the address. */
 enum CaseOrder {
-    URGENT(Comparator.comparing(CaseViews.Row::urgency).reversed().thenComparing(CaseViews.Row::id)),
-    NEWEST(Comparator.comparing(CaseViews.Row::id).reversed());
+    URGENT(Comparator.comparing(CaseViews.Ranked::urgency).reversed().thenComparing(CaseViews.Ranked::id)),
+    NEWEST(Comparator.comparing(CaseViews.Ranked::id).reversed());
 
-    private final Comparator<CaseViews.Row> by;
+    private final Comparator<CaseViews.Ranked> by;
 
-    CaseOrder(Comparator<CaseViews.Row> by) {
+    CaseOrder(Comparator<CaseViews.Ranked> by) {
         this.by = by;
     }
 
-    Comparator<CaseViews.Row> by() {
+    Comparator<CaseViews.Ranked> by() {
         return by;
     }
 

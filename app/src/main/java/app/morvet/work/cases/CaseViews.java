@@ -18,6 +18,7 @@ import app.morvet.sources.messages.MessageStore;
 import app.morvet.sources.messages.MessageViews;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.AbstractList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
@@ -85,6 +86,17 @@ public class CaseViews {
             String returnReason,
             String quiet,
             int version) {}
+
+    /** A case with how soon somebody should look at it, by which a list is ordered. */
+    record Ranked(WorkCase of, Urgency.Facts facts, Urgency urgent) {
+        long id() {
+            return of.id();
+        }
+
+        int urgency() {
+            return urgent.total();
+        }
+    }
 
     record AlertView(
             long alert,
@@ -183,8 +195,8 @@ public class CaseViews {
                 .filter(one -> switch (show) {
                     case MINE -> Long.valueOf(reader.id()).equals(one.progress().takenBy());
                     case RETURNED -> one.progress().returned();
-                    case QUIET -> isQuiet(one, now);
-                    case OPEN, SETTLED -> !isQuiet(one, now);
+                    case QUIET -> one.isQuiet(now);
+                    case OPEN, SETTLED -> !one.isQuiet(now);
                 })
                 .filter(one -> only == null || (one.severity() == only && one.overSince() == null))
                 .filter(one -> application.isEmpty()
@@ -192,22 +204,33 @@ public class CaseViews {
                                 .filter(it -> it.key().equals(application))
                                 .isPresent())
                 .toList();
-        return rows(some, order);
+        return rows(some, caseAlerts.touchedByOpen(), order);
     }
 
-    /** Some open cases, the most urgent first. */
-    public List<Row> urgent(List<WorkCase> some) {
-        return rows(some, CaseOrder.URGENT);
+    /** Some of what is open, the most urgent first. */
+    public List<Row> urgent(List<WorkCase> some, OpenTrouble open) {
+        return rows(some, open.touched(), CaseOrder.URGENT);
     }
 
-    private List<Row> rows(List<WorkCase> open, CaseOrder order) {
+    /** In their order; each row is made when it is looked at, since a page shows a few of them. */
+    private List<Row> rows(List<WorkCase> open, Map<Long, Set<Long>> touched, CaseOrder order) {
         var now = times.now();
         var names = people.names();
-        var touched = caseAlerts.touchedByOpen();
-        return open.stream()
-                .map(one -> row(one, now, names, touched.getOrDefault(one.id(), Set.of())))
+        var ranked = open.stream()
+                .map(one -> ranked(one, now, touched.getOrDefault(one.id(), Set.of())))
                 .sorted(order.by())
                 .toList();
+        return new AbstractList<>() {
+            @Override
+            public Row get(int place) {
+                return row(ranked.get(place), now, names);
+            }
+
+            @Override
+            public int size() {
+                return ranked.size();
+            }
+        };
     }
 
     List<WorkCase> settled(Instant before, long beforeId, int size) {
@@ -217,23 +240,23 @@ public class CaseViews {
     List<Row> rows(List<WorkCase> cases) {
         var now = times.now();
         var names = people.names();
-        return cases.stream().map(one -> row(one, now, names, Set.of())).toList();
-    }
-
-    static boolean isQuiet(WorkCase one, Instant now) {
-        var until = one.progress().quietUntil();
-        return until != null && until.isAfter(now);
+        return cases.stream()
+                .map(one -> row(ranked(one, now, Set.of()), now, names))
+                .toList();
     }
 
     /** @param touched the components on which it shows; its own is one of them anyway */
-    private Row row(WorkCase one, Instant now, Map<Long, String> names, Set<Long> touched) {
-        var subject = estate.component(one.component());
-        var runsIn = estate.applicationOf(subject);
+    private Ranked ranked(WorkCase one, Instant now, Set<Long> touched) {
         var on = Stream.concat(Stream.of(one.component()), touched.stream())
                 .distinct()
                 .toList();
         var facts = facts(one, on, now);
-        var urgency = Urgency.of(facts);
+        return new Ranked(one, facts, Urgency.of(facts));
+    }
+
+    private Row row(Ranked ranked, Instant now, Map<Long, String> names) {
+        var one = ranked.of();
+        var runsIn = estate.applicationOf(estate.component(one.component()));
         var standing = one.progress();
         var taker = standing.takenBy();
         var place = runsIn.map(found -> found.name() + " · tier " + found.tier().number())
@@ -243,7 +266,7 @@ public class CaseViews {
                 one.id(),
                 one.settled()
                         ? "steady"
-                        : isQuiet(one, now)
+                        : one.isQuiet(now)
                                 ? "held"
                                 : over ? "steady" : one.severity().word(),
                 one.severity().word(),
@@ -251,12 +274,12 @@ public class CaseViews {
                 standing.state().words(),
                 taker == null ? "" : Objects.requireNonNullElse(names.get(taker), ""),
                 place,
-                one.settled() ? 0 : urgency.total(),
-                one.settled() ? "" : urgency.words(facts),
+                one.settled() ? 0 : ranked.urgency(),
+                one.settled() ? "" : ranked.urgent().words(ranked.facts()),
                 one.settled() ? times.of(standing.settledAt()) : times.of(one.lastSeen()),
                 over,
                 standing.returnReason(),
-                isQuiet(one, now) ? times.of(standing.quietUntil()) : "",
+                one.isQuiet(now) ? times.of(standing.quietUntil()) : "",
                 one.version());
     }
 
@@ -295,7 +318,7 @@ public class CaseViews {
         var reason = work.settleReason();
         boolean waiting = one.state() == CaseState.NEW && work.takenBy() == null;
         return new Dossier(
-                row(one, now, names, touched(alerts)),
+                row(ranked(one, now, touched(alerts)), now, names),
                 runsIn.map(Estate.Application::name).orElse("not assigned"),
                 estate.tierOf(subject).number(),
                 runsIn.map(Estate.Application::environment).orElse(""),

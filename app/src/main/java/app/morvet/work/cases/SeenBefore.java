@@ -8,9 +8,11 @@ import app.morvet.ground.base.Stamp;
 import app.morvet.ground.page.Times;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.core.annotation.Order;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -26,7 +28,10 @@ class SeenBefore implements DossierPart {
     private static final Duration BACK = Duration.ofDays(90);
     private static final int SHOWN = 5;
     private static final int LOOKED_AT = 60;
-    private static final int MOST_ALERTS = 2000;
+    /** Of each origin: of one that flaps, a case has many. */
+    private static final int MOST_HERE = 500;
+
+    private static final int MOST_ANYWHERE = 250;
 
     record Row(long id, String headline, String at, String how, String by, String took, String note, boolean same) {}
 
@@ -98,11 +103,14 @@ class SeenBefore implements DossierPart {
                         times.lasting(times.now().minus(middle), times.now()));
     }
 
-    /** Alerts that the same raised, anywhere. */
-    private List<Long> alike(WorkCase shown) {
+    /** Alerts that the same raised, here and anywhere. */
+    private Set<Long> alike(WorkCase shown) {
         var origins =
                 caseAlerts.of(shown.id()).stream().map(Alert::origin).distinct().toList();
-        return alerts.idsOf(origins, times.now().minus(BACK), MOST_ALERTS);
+        var since = times.now().minus(BACK);
+        var alike = new HashSet<>(alerts.idsOn(shown.component(), origins, since, MOST_HERE));
+        alike.addAll(alerts.idsOf(origins, since, MOST_ANYWHERE));
+        return alike;
     }
 
     private List<Found> find(WorkCase shown) {

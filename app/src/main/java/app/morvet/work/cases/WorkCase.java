@@ -53,6 +53,11 @@ public record WorkCase(
         return progress.state() == CaseState.SETTLED;
     }
 
+    public boolean isQuiet(Instant now) {
+        var until = progress.quietUntil();
+        return until != null && until.isAfter(now);
+    }
+
     /**
      * Where the work on a case stands.
      *

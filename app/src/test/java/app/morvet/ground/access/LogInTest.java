@@ -6,6 +6,7 @@ import app.morvet.Browser;
 import app.morvet.MorvetTest;
 import java.net.http.HttpResponse;
 import java.util.ArrayList;
+import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
@@ -173,6 +174,41 @@ class LogInTest extends MorvetTest {
         jdbc.sql("update spring_session set creation_time = creation_time - 24 * 3600 * 1000")
                 .update();
         assertThat(get("/cases").statusCode()).isEqualTo(302);
+    }
+
+    /** Open pages ask often: it is put down once a minute that a session is in use, and one that is in use does not end. */
+    @Test
+    void thatASessionIsInUseIsPutDownOnceAMinute() throws Exception {
+        people.add("patient", "Somebody Patient", Role.ANALYST, "right");
+        logIn("patient", "right");
+        assertThat(get("/cases").statusCode()).isEqualTo(200);
+        usedBefore(Duration.ofSeconds(20));
+        long before = usedAt();
+        assertThat(get("/cases").statusCode()).isEqualTo(200);
+        assertThat(usedAt()).isEqualTo(before);
+        usedBefore(Duration.ofHours(11));
+        before = usedAt();
+        assertThat(get("/cases").statusCode()).isEqualTo(200);
+        assertThat(usedAt()).isGreaterThan(before + Duration.ofHours(10).toMillis());
+        usedBefore(Duration.ofHours(13));
+        assertThat(get("/cases").statusCode()).as("nobody used it for 12 hours").isEqualTo(302);
+    }
+
+    private static final String OF_PATIENT =
+            " where principal_name = (select 'person ' || id from person where login = 'patient')";
+
+    private void usedBefore(Duration ago) {
+        long at = System.currentTimeMillis() - ago.toMillis();
+        jdbc.sql("update spring_session set last_access_time = :at, expiry_time = :at + max_inactive_interval * 1000::bigint"
+                        + OF_PATIENT)
+                .param("at", at)
+                .update();
+    }
+
+    private long usedAt() {
+        return jdbc.sql("select last_access_time from spring_session" + OF_PATIENT)
+                .query(Long.class)
+                .single();
     }
 
     /** A page at another port of the same machine may set cookies here, and may post. */

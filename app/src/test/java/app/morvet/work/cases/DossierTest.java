@@ -7,13 +7,20 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.Browser;
 import app.morvet.ToldAlerts;
+import app.morvet.alerting.alerts.Alerts;
+import app.morvet.core.alert.Origin;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.core.guard.Watch;
+import java.util.List;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
 
 /** The whole story of a case: what was when, what was there before, what began with it, and what has been done of what is to be done. */
 class DossierTest extends ToldAlerts {
+    @Autowired
+    private Alerts alerts;
+
     private Document dossier(Subject of) throws Exception {
         return loggedIn("analyst").page("/cases/" + latest(of).id());
     }
@@ -92,6 +99,14 @@ class DossierTest extends ToldAlerts {
         assertThat(seen.get(1)).endsWith("opened the valve");
         assertThat(seen.get(2)).contains("(alike)").endsWith("blew on it");
         assertThat(seen.get(3)).as("another guard on the same").endsWith("moved some of it");
+        // However much a guard raises elsewhere, what it raised here is found.
+        var origin = List.of(new Origin("guard", hot));
+        assertThat(alerts.idsOn(host.id(), origin, at(-20_000), 500)).hasSize(3);
+        assertThat(alerts.idsOn(host.id(), origin, at(-20_000), 1))
+                .as("the latest of them")
+                .containsExactly(alerts.idsOf(origin, at(-20_000), 500).getFirst());
+        assertThat(alerts.idsOf(origin, at(-20_000), 500)).hasSize(4);
+        assertThat(alerts.idsOn(host.id(), origin, at(101), 500)).isEmpty();
     }
 
     @Test

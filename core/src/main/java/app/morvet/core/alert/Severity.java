@@ -8,9 +8,11 @@ public enum Severity {
     WARNING,
     CRITICAL;
 
+    private final String word = name().toLowerCase(Locale.ROOT);
+
     /** The word shown to people: {@code notice}, {@code warning} or {@code critical}. */
     public String word() {
-        return name().toLowerCase(Locale.ROOT);
+        return word;
     }
 
     public boolean worseThan(Severity other) {
