@@ -1,11 +1,15 @@
 package app.morvet.ground.access;
 
+import app.morvet.ground.base.Remembered;
 import app.morvet.ground.base.Stamp;
+import app.morvet.ground.nodes.Notices;
 import app.morvet.ground.page.Logged;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -17,9 +21,24 @@ class AccessStore {
     record WithPassword(Person person, String passwordHash) {}
 
     private final JdbcClient jdbc;
+    private final Remembered<Map<Long, String>> names = new Remembered<>(this::readNames, kept -> true);
 
-    AccessStore(JdbcClient jdbc) {
+    AccessStore(JdbcClient jdbc, Notices notices) {
         this.jdbc = jdbc;
+        notices.hear("people", none -> names.forget());
+    }
+
+    /** What everybody is called, by id; also those who are switched off by now. */
+    Map<Long, String> names() {
+        return names.get();
+    }
+
+    private Map<Long, String> readNames() {
+        var found = new HashMap<Long, String>();
+        jdbc.sql("select id, name from person").query(row -> {
+            found.put(row.getLong("id"), row.getString("name"));
+        });
+        return Map.copyOf(found);
     }
 
     private static Person person(ResultSet row) throws SQLException {
@@ -105,7 +124,7 @@ class AccessStore {
 
     /** @param passwordHash empty for who has no log-in */
     long add(String login, String name, Role role, String mail, String phone, String passwordHash) {
-        return jdbc.sql(
+        long id = jdbc.sql(
                         """
                         insert into person (login, name, role, mail, phone, password_hash) values (:login, :name, :role, :mail, :phone, :hash)
                         returning id""")
@@ -117,6 +136,8 @@ class AccessStore {
                 .param("hash", passwordHash)
                 .query(Long.class)
                 .single();
+        names.forget();
+        return id;
     }
 
     void change(People.Card one) {
@@ -129,6 +150,7 @@ class AccessStore {
                 .param("phone", one.phone())
                 .param("active", one.active())
                 .update();
+        names.forget();
     }
 
     void setPassword(long id, String hash) {

@@ -5,7 +5,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.security.crypto.password.PasswordEncoder;
@@ -67,8 +66,7 @@ public class People {
 
     /** What everybody is called, by id; also those who are switched off by now. */
     public Map<Long, String> names() {
-        return cards().stream().collect(Collectors.toMap(one -> one.person().id(), one -> one.person()
-                .name()));
+        return store.names();
     }
 
     public Optional<Person> byId(long id) {

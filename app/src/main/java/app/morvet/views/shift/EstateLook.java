@@ -12,6 +12,7 @@ import app.morvet.core.shift.EstateSentence;
 import app.morvet.core.windows.Plan;
 import app.morvet.core.windows.WindowTrack;
 import app.morvet.ground.access.People;
+import app.morvet.ground.base.MadeLazily;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import app.morvet.views.nights.NightsAhead;
@@ -28,7 +29,6 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** The estate at a look: each application with the last hours and the next as a track, and in words what is wrong with it. */
@@ -38,70 +38,9 @@ class EstateLook {
     static final Duration AHEAD = Duration.ofHours(12);
     static final int WIDTH = 288;
     private static final int NAMED = 3;
-    private static final int NAMED_QUIET = 12;
     private static final double NARROWEST = 1.5;
-    /** After all tiers. */
-    private static final int NO_TIER = 9;
-
     /** In the place of the key of an application. */
     private static final String NOBODYS = "";
-
-    /** A part of the sentence over all. */
-    record Part(String key, String words, String mark, boolean chosen) {}
-
-    /** What is wrong with an application, once however many of its components have it. */
-    record Phrase(String mark, String words, String since, String who, String link) {}
-
-    record Step(double x, double width, String mark, String words) {}
-
-    /** @param css {@code hold}, {@code pause}, {@code none} or {@code vendor} */
-    record Bar(double x, double width, String css, String words) {}
-
-    record Flag(double x, String mark, String words, String link) {}
-
-    /** @param more how many phrases there are besides those that are shown */
-    record Row(
-            String key,
-            String name,
-            int tier,
-            String mark,
-            List<Phrase> phrases,
-            int more,
-            List<Step> steps,
-            List<Bar> bars,
-            List<Flag> flags) {
-        boolean isQuiet() {
-            return phrases.isEmpty();
-        }
-    }
-
-    record OfTier(int tier, List<Row> rows) {
-        public String words() {
-            return tier == NO_TIER ? "no tier" : "tier " + tier;
-        }
-    }
-
-    record Tick(double x, String words) {}
-
-    /** @param fits how many applications there are at all that fit what is asked for */
-    record Look(
-            List<Part> sentence, List<Row> rows, List<Row> quiet, int fits, List<Tick> ticks, double now, int width) {
-        /** Those that need eyes, by tier. */
-        public List<OfTier> tiers() {
-            var tiers = new ArrayList<OfTier>();
-            for (var row : rows) {
-                if (tiers.isEmpty() || tiers.getLast().tier() != row.tier())
-                    tiers.add(new OfTier(row.tier(), new ArrayList<>()));
-                tiers.getLast().rows().add(row);
-            }
-            return tiers;
-        }
-
-        /** Those that are named. */
-        public List<Row> firstQuiet() {
-            return quiet.subList(0, Math.min(NAMED_QUIET, quiet.size()));
-        }
-    }
 
     private final Alerts alerts;
     private final Origins origins;
@@ -141,8 +80,8 @@ class EstateLook {
     private static final class Gathered {
         private final List<Alert> up = new ArrayList<>();
         private final List<ReliefTrack.Stretch> stretches = new ArrayList<>();
-        private final List<Bar> bars = new ArrayList<>();
-        private final List<Flag> flags = new ArrayList<>();
+        private final List<Look.Bar> bars = new ArrayList<>();
+        private final List<Look.Flag> flags = new ArrayList<>();
     }
 
     /** All of them, by their keys; of each component that is heard of often it is asked once where it belongs. */
@@ -181,27 +120,64 @@ class EstateLook {
         vendors(from, to, track, known);
         deadlines(times.now(), to, track, known);
         var ofCases = new OfCases(open, people.names());
-        var rows = new ArrayList<Row>();
+        var places = new ArrayList<Place>();
         for (var one : estate.applications()) {
             if (!team.isEmpty()
                     && estate.team(one.teamId())
                             .filter(it -> it.key().equals(team))
                             .isEmpty()) continue;
-            rows.add(row(one, known.of(one.key()), only, ofCases, track, from, to, now));
+            places.add(place(one.key(), one.name(), one.tier().number(), known.of(one.key()), only));
         }
         var nobodys = known.of(NOBODYS);
         if (team.isEmpty() && !nobodys.up.isEmpty())
-            rows.add(row(null, nobodys, only, ofCases, track, from, to, now));
-        var loud = rows.stream()
+            places.add(place(NOBODYS, "Not assigned", Look.NO_TIER, nobodys, only));
+        var loud = places.stream()
                 .filter(one -> !one.isQuiet())
-                .sorted(Comparator.comparing(Row::tier)
-                        .thenComparing(Comparator.comparing((Row one) -> rank(one.mark()))
-                                .reversed())
-                        .thenComparing(Row::name))
+                .sorted(Comparator.comparing(Place::tier)
+                        .thenComparing(Comparator.comparing(Place::worst).reversed())
+                        .thenComparing(Place::name))
                 .toList();
-        var quiet = only.isEmpty() ? rows.stream().filter(Row::isQuiet).toList() : List.<Row>of();
+        var quiet = only.isEmpty() ? places.stream().filter(Place::isQuiet).toList() : List.<Place>of();
+        var axis = new Axis(track, from, to, now);
         return new Look(
-                sentence(up, only, team), loud, quiet, rows.size(), ticks(from, to, track), track.x(now), WIDTH);
+                sentence(up, only, team),
+                new MadeLazily<>(loud, one -> row(one, ofCases, axis)),
+                new MadeLazily<>(quiet, one -> row(one, ofCases, axis)),
+                places.size(),
+                ticks(from, to, track),
+                track.x(now),
+                WIDTH);
+    }
+
+    /** The span that tracks show. */
+    private record Axis(WindowTrack track, Instant from, Instant to, Instant now) {}
+
+    /**
+     * An application in the order of the list.
+     *
+     * @param told  what is up of what is asked for
+     * @param worst of all that is up, one more than its place among the severities; 0 where nothing is
+     */
+    private record Place(String key, String name, int tier, Gathered gathered, List<Alert> told, int worst) {
+        boolean isQuiet() {
+            return told.isEmpty();
+        }
+
+        String mark() {
+            return worst == 0 ? "steady" : Severity.values()[worst - 1].word();
+        }
+    }
+
+    private Place place(String key, String name, int tier, Gathered gathered, String only) {
+        var told = gathered.up.stream()
+                .filter(one ->
+                        only.isEmpty() || origins.of(one).trouble(one).key().equals(only))
+                .toList();
+        int worst = gathered.up.stream()
+                .mapToInt(one -> one.level().ordinal() + 1)
+                .max()
+                .orElse(0);
+        return new Place(key, name, tier, gathered, told, worst);
     }
 
     private String applicationOf(long component) {
@@ -210,7 +186,7 @@ class EstateLook {
                 .orElse(NOBODYS);
     }
 
-    private List<Part> sentence(List<Alert> up, String only, String team) {
+    private List<Look.Part> sentence(List<Alert> up, String only, String team) {
         var some = up.stream()
                 .filter(one -> team.isEmpty()
                         || estate.ownerOf(estate.component(one.about().component()))
@@ -220,7 +196,7 @@ class EstateLook {
                         one.about().component(), origins.of(one).trouble(one), one.level()))
                 .toList();
         return EstateSentence.of(some).stream()
-                .map(one -> new Part(
+                .map(one -> new Look.Part(
                         one.trouble().key(),
                         one.words(),
                         one.worst().word(),
@@ -228,33 +204,18 @@ class EstateLook {
                 .toList();
     }
 
-    private static int rank(String mark) {
-        for (var one : Severity.values()) if (one.word().equals(mark)) return one.ordinal() + 1;
-        return 0;
-    }
-
-    private Row row(
-            Estate.@Nullable Application application,
-            Gathered gathered,
-            String only,
-            OfCases ofCases,
-            WindowTrack track,
-            Instant from,
-            Instant to,
-            Instant now) {
-        var key = application == null ? "" : application.key();
-        var phrases = phrases(gathered.up, only, key, ofCases);
-        var worst = gathered.up.stream().map(Alert::level).max(Comparator.naturalOrder());
-        return new Row(
-                key,
-                application == null ? "Not assigned" : application.name(),
-                application == null ? NO_TIER : application.tier().number(),
-                worst.map(Severity::word).orElse("steady"),
+    private Look.Row row(Place one, OfCases ofCases, Axis axis) {
+        var phrases = phrases(one.told(), one.key(), ofCases);
+        return new Look.Row(
+                one.key(),
+                one.name(),
+                one.tier(),
+                one.mark(),
                 phrases.stream().limit(NAMED).toList(),
                 Math.max(0, phrases.size() - NAMED),
-                steps(gathered.stretches, track, from, to, now),
-                gathered.bars,
-                gathered.flags);
+                steps(one.gathered().stretches, axis),
+                one.gathered().bars,
+                one.gathered().flags);
     }
 
     /** What of it is said for one case: the alert that is worst, and of those the one that is up longest. */
@@ -268,11 +229,7 @@ class EstateLook {
     }
 
     /** Each case once, and those of one origin together; the worst first, then the one that is up longest. */
-    private List<Phrase> phrases(List<Alert> up, String only, String application, OfCases known) {
-        var asked = up.stream()
-                .filter(one ->
-                        only.isEmpty() || origins.of(one).trouble(one).key().equals(only))
-                .toList();
+    private List<Look.Phrase> phrases(List<Alert> asked, String application, OfCases known) {
         var byOrigin = new LinkedHashMap<Origin, List<Alert>>();
         for (var one : tellingOf(asked, known.open()))
             byOrigin.computeIfAbsent(one.origin(), none -> new ArrayList<>()).add(one);
@@ -289,11 +246,11 @@ class EstateLook {
                 .toList();
     }
 
-    private Phrase phrase(List<Alert> some, Severity worst, String application, OfCases known) {
+    private Look.Phrase phrase(List<Alert> some, Severity worst, String application, OfCases known) {
         var first = some.getFirst();
         var one = some.size() == 1 ? known.open().get(first.id()) : null;
         var on = some.size() == 1 ? estate.component(first.about().component()).name() : "" + some.size();
-        return new Phrase(
+        return new Look.Phrase(
                 worst.word(),
                 origins.of(first).name(first) + " on " + on,
                 times.of(first.raisedAt()),
@@ -306,17 +263,17 @@ class EstateLook {
         return taker == null ? "" : names.getOrDefault(taker, "");
     }
 
-    private List<Step> steps(
-            Collection<ReliefTrack.Stretch> stretches, WindowTrack track, Instant from, Instant to, Instant now) {
-        return ReliefTrack.steps(stretches, from, to, now).stream()
+    private List<Look.Step> steps(Collection<ReliefTrack.Stretch> stretches, Axis axis) {
+        var track = axis.track();
+        return ReliefTrack.steps(stretches, axis.from(), axis.to(), axis.now()).stream()
                 .map(one -> {
                     double wide = Math.max(NARROWEST, track.x(one.to()) - track.x(one.from()));
-                    return new Step(
+                    return new Look.Step(
                             Math.min(track.x(one.from()), WIDTH - wide),
                             wide,
                             one.worst().word(),
                             one.worst().word()
-                                    + (one.to().equals(now)
+                                    + (one.to().equals(axis.now())
                                             ? " since " + times.of(one.from())
                                             : ", " + times.span(one.from(), one.to())));
                 })
@@ -331,7 +288,7 @@ class EstateLook {
             if (spans.isEmpty()) continue;
             var css = one.window().pauses() ? "pause" : one.window().holds() ? "hold" : "none";
             var bars = track.bars(spans).stream()
-                    .map(bar -> new Bar(
+                    .map(bar -> new Look.Bar(
                             bar.x(),
                             bar.width(),
                             css,
@@ -354,7 +311,7 @@ class EstateLook {
         for (var one : work.undecided(from, to)) {
             long instance = one.bulletin().component();
             var bars = track.bars(List.of(one.span())).stream()
-                    .map(bar -> new Bar(
+                    .map(bar -> new Look.Bar(
                             bar.x(),
                             bar.width(),
                             "vendor",
@@ -371,7 +328,7 @@ class EstateLook {
         for (var one : nights.due(now, to))
             known.on(one.component())
                     .flags
-                    .add(new Flag(
+                    .add(new Look.Flag(
                             track.x(one.by()),
                             one.mark(),
                             "%s is due %s, likely done %s"
@@ -380,11 +337,11 @@ class EstateLook {
     }
 
     /** Every three hours of the clock. */
-    private List<Tick> ticks(Instant from, Instant to, WindowTrack track) {
-        var ticks = new ArrayList<Tick>();
+    private List<Look.Tick> ticks(Instant from, Instant to, WindowTrack track) {
+        var ticks = new ArrayList<Look.Tick>();
         var at = from.atZone(times.zone()).truncatedTo(ChronoUnit.HOURS).plusHours(1);
         for (; at.toInstant().isBefore(to); at = at.plusHours(1))
-            if (at.getHour() % 3 == 0) ticks.add(new Tick(track.x(at.toInstant()), "%02d".formatted(at.getHour())));
+            if (at.getHour() % 3 == 0) ticks.add(new Look.Tick(track.x(at.toInstant()), "%02d".formatted(at.getHour())));
         return ticks;
     }
 }

@@ -97,6 +97,15 @@ class ShiftController {
         return "shift-side".equals(target) ? "shift-parts :: side" : "shift";
     }
 
+    /** The applications that need eyes and are not among the first; fetched when somebody asks for them. */
+    @GetMapping("/shift/rest")
+    String rest(@RequestParam(defaultValue = "") String only, @RequestParam(defaultValue = "") String team, Model model) {
+        model.addAttribute("only", only);
+        model.addAttribute("team", team);
+        model.addAttribute("look", estate.look(only, team, cases.openTrouble()));
+        return "shift-parts :: rest";
+    }
+
     /** The applications on which nothing is wrong; fetched when somebody wants to see them, since there may be hundreds. */
     @GetMapping("/shift/quiet")
     String quiet(@RequestParam(defaultValue = "") String team, Model model) {

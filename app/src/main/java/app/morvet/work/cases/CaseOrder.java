@@ -5,16 +5,16 @@ import java.util.Locale;
 
 /** In what order open cases stand, by the name that stands in the address. */
 enum CaseOrder {
-    URGENT(Comparator.comparing(CaseViews.Ranked::urgency).reversed().thenComparing(CaseViews.Ranked::id)),
-    NEWEST(Comparator.comparing(CaseViews.Ranked::id).reversed());
+    URGENT(Comparator.comparing(Ranked::urgency).reversed().thenComparing(Ranked::id)),
+    NEWEST(Comparator.comparing(Ranked::id).reversed());
 
-    private final Comparator<CaseViews.Ranked> by;
+    private final Comparator<Ranked> by;
 
-    CaseOrder(Comparator<CaseViews.Ranked> by) {
+    CaseOrder(Comparator<Ranked> by) {
         this.by = by;
     }
 
-    Comparator<CaseViews.Ranked> by() {
+    Comparator<Ranked> by() {
         return by;
     }
 

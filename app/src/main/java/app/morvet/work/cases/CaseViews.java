@@ -6,20 +6,16 @@ import app.morvet.core.alert.Severity;
 import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.ResponseTime;
 import app.morvet.core.cases.SettleReason;
-import app.morvet.core.cases.Urgency;
-import app.morvet.core.estate.Tier;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
+import app.morvet.ground.base.MadeLazily;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.messages.Families;
 import app.morvet.sources.messages.MessageId;
 import app.morvet.sources.messages.MessageStore;
 import app.morvet.sources.messages.MessageViews;
-import java.time.Duration;
 import java.time.Instant;
-import java.util.AbstractList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -86,17 +82,6 @@ public class CaseViews {
             String returnReason,
             String quiet,
             int version) {}
-
-    /** A case with how soon somebody should look at it, by which a list is ordered. */
-    record Ranked(WorkCase of, Urgency.Facts facts, Urgency urgent) {
-        long id() {
-            return of.id();
-        }
-
-        int urgency() {
-            return urgent.total();
-        }
-    }
 
     record AlertView(
             long alert,
@@ -217,20 +202,10 @@ public class CaseViews {
         var now = times.now();
         var names = people.names();
         var ranked = open.stream()
-                .map(one -> ranked(one, now, touched.getOrDefault(one.id(), Set.of())))
+                .map(one -> Ranked.of(one, touched.getOrDefault(one.id(), Set.of()), now, estate))
                 .sorted(order.by())
                 .toList();
-        return new AbstractList<>() {
-            @Override
-            public Row get(int place) {
-                return row(ranked.get(place), now, names);
-            }
-
-            @Override
-            public int size() {
-                return ranked.size();
-            }
-        };
+        return new MadeLazily<>(ranked, one -> row(one, now, names));
     }
 
     List<WorkCase> settled(Instant before, long beforeId, int size) {
@@ -241,17 +216,8 @@ public class CaseViews {
         var now = times.now();
         var names = people.names();
         return cases.stream()
-                .map(one -> row(ranked(one, now, Set.of()), now, names))
+                .map(one -> row(Ranked.of(one, Set.of(), now, estate), now, names))
                 .toList();
-    }
-
-    /** @param touched the components on which it shows; its own is one of them anyway */
-    private Ranked ranked(WorkCase one, Instant now, Set<Long> touched) {
-        var on = Stream.concat(Stream.of(one.component()), touched.stream())
-                .distinct()
-                .toList();
-        var facts = facts(one, on, now);
-        return new Ranked(one, facts, Urgency.of(facts));
     }
 
     private Row row(Ranked ranked, Instant now, Map<Long, String> names) {
@@ -283,21 +249,6 @@ public class CaseViews {
                 one.version());
     }
 
-    private Urgency.Facts facts(WorkCase one, List<Long> touched, Instant now) {
-        boolean untaken = one.state() == CaseState.NEW && one.progress().takenBy() == null;
-        return new Urgency.Facts(
-                one.severity(),
-                one.overSince() != null,
-                touched.stream()
-                        .map(id -> estate.tierOf(estate.component(id)))
-                        .min(Comparator.comparing(Tier::number))
-                        .orElseThrow(),
-                one.failures(),
-                touched.size(),
-                untaken ? Duration.between(one.openedAt(), now) : Duration.ZERO,
-                one.progress().returned());
-    }
-
     Dossier dossier(WorkCase one) {
         return dossier(one, true);
     }
@@ -318,7 +269,7 @@ public class CaseViews {
         var reason = work.settleReason();
         boolean waiting = one.state() == CaseState.NEW && work.takenBy() == null;
         return new Dossier(
-                row(ranked(one, now, touched(alerts)), now, names),
+                row(Ranked.of(one, touched(alerts), now, estate), now, names),
                 runsIn.map(Estate.Application::name).orElse("not assigned"),
                 estate.tierOf(subject).number(),
                 runsIn.map(Estate.Application::environment).orElse(""),
