@@ -32,8 +32,7 @@ class NowLine {
     NowLine(List<NowSource> sources, Times times, Live live) {
         this.sources = sources;
         this.times = times;
-        this.topics = Stream.concat(
-                        Stream.of("now"), sources.stream().flatMap(one -> one.topics().stream()))
+        this.topics = Stream.concat(Stream.of("now"), sources.stream().flatMap(one -> one.topics().stream()))
                 .collect(Collectors.toUnmodifiableSet());
         live.hear(topic -> {
             if (topic.equals(Live.ALL) || topics.contains(topic)) line.forget();

@@ -69,8 +69,9 @@ final class Judging {
 
     private Found found(Watching watching, Instant now) {
         var series = watching.subject().series();
-        var before = states.getOrDefault(watching.key(), GuardState.startingAt(horizon(watching, now)));
         var until = horizon(watching, now);
+        var known = states.get(watching.key());
+        var before = known != null ? known : GuardState.startingAt(until);
         var rule = watching.guard().rule();
         var ceiling = watching.ceiling();
         var sort = series.measure().sort();

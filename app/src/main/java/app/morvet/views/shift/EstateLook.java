@@ -110,9 +110,7 @@ class EstateLook {
         var known = new Known();
         // What somebody has settled while it was up is not told again until it is raised anew; the track shows it.
         var open = trouble.caseOf();
-        var up = trouble.up().stream()
-                .filter(one -> open.containsKey(one.id()))
-                .toList();
+        var up = trouble.up().stream().filter(one -> open.containsKey(one.id())).toList();
         for (var one : up) known.on(one.about().component()).up.add(one);
         for (var one : alerts.stretches(from, now))
             known.on(one.component()).stretches.add(new ReliefTrack.Stretch(one.level(), one.from(), one.to()));
@@ -341,7 +339,8 @@ class EstateLook {
         var ticks = new ArrayList<Look.Tick>();
         var at = from.atZone(times.zone()).truncatedTo(ChronoUnit.HOURS).plusHours(1);
         for (; at.toInstant().isBefore(to); at = at.plusHours(1))
-            if (at.getHour() % 3 == 0) ticks.add(new Look.Tick(track.x(at.toInstant()), "%02d".formatted(at.getHour())));
+            if (at.getHour() % 3 == 0)
+                ticks.add(new Look.Tick(track.x(at.toInstant()), "%02d".formatted(at.getHour())));
         return ticks;
     }
 }

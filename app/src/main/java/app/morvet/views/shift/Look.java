@@ -9,8 +9,7 @@ import java.util.List;
  * @param rows those that need eyes, in their order
  * @param fits how many applications there are at all that fit what is asked for
  */
-record Look(
-        List<Part> sentence, List<Row> rows, List<Row> quiet, int fits, List<Tick> ticks, double now, int width) {
+record Look(List<Part> sentence, List<Row> rows, List<Row> quiet, int fits, List<Tick> ticks, double now, int width) {
     /** Twice what a screen holds; the rest comes when somebody asks for it. */
     static final int SHOWN = 80;
 

@@ -29,9 +29,7 @@ class OpenWork {
 
     Work of(Person reader, OpenTrouble trouble) {
         var now = times.now();
-        var open = trouble.cases().stream()
-                .filter(one -> !one.isQuiet(now))
-                .toList();
+        var open = trouble.cases().stream().filter(one -> !one.isQuiet(now)).toList();
         var rows = views.urgent(open, trouble);
         return new Work(
                 rows.subList(0, Math.min(SHOWN, rows.size())),

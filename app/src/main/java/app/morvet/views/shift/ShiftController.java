@@ -99,7 +99,8 @@ class ShiftController {
 
     /** The applications that need eyes and are not among the first; fetched when somebody asks for them. */
     @GetMapping("/shift/rest")
-    String rest(@RequestParam(defaultValue = "") String only, @RequestParam(defaultValue = "") String team, Model model) {
+    String rest(
+            @RequestParam(defaultValue = "") String only, @RequestParam(defaultValue = "") String team, Model model) {
         model.addAttribute("only", only);
         model.addAttribute("team", team);
         model.addAttribute("look", estate.look(only, team, cases.openTrouble()));

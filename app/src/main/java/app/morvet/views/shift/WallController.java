@@ -5,8 +5,8 @@ import app.morvet.ground.base.MorvetSettings;
 import app.morvet.ground.base.Sentence;
 import app.morvet.ground.page.Coming;
 import app.morvet.ground.page.Times;
-import jakarta.servlet.http.HttpServletResponse;
 import app.morvet.work.cases.CaseBook;
+import jakarta.servlet.http.HttpServletResponse;
 import java.time.Duration;
 import java.util.Comparator;
 import java.util.List;
@@ -38,7 +38,13 @@ class WallController {
     private final MorvetSettings settings;
     private final Times times;
 
-    WallController(WallKeys keys, EstateLook estate, CaseBook cases, List<Coming> coming, MorvetSettings settings, Times times) {
+    WallController(
+            WallKeys keys,
+            EstateLook estate,
+            CaseBook cases,
+            List<Coming> coming,
+            MorvetSettings settings,
+            Times times) {
         this.keys = keys;
         this.estate = estate;
         this.cases = cases;

@@ -5,8 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import app.morvet.Browser;
 import app.morvet.MorvetTest;
 import java.net.http.HttpResponse;
-import java.util.ArrayList;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
@@ -199,8 +199,9 @@ class LogInTest extends MorvetTest {
 
     private void usedBefore(Duration ago) {
         long at = System.currentTimeMillis() - ago.toMillis();
-        jdbc.sql("update spring_session set last_access_time = :at, expiry_time = :at + max_inactive_interval * 1000::bigint"
-                        + OF_PATIENT)
+        jdbc.sql(
+                        "update spring_session set last_access_time = :at, expiry_time = :at + max_inactive_interval * 1000::bigint"
+                                + OF_PATIENT)
                 .param("at", at)
                 .update();
     }

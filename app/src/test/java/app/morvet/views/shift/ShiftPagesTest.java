@@ -84,9 +84,7 @@ class ShiftPagesTest extends AtAShift {
         var second = guard("also hot");
         raised(guard, host, minute, WARNING, 3);
         raised(second, host, minute, CRITICAL, 9);
-        assertThat(phrases())
-                .as("two alerts, one case: the worse of them")
-                .hasSize(1);
+        assertThat(phrases()).as("two alerts, one case: the worse of them").hasSize(1);
         raised(second, other, minute, CRITICAL, 9);
         var phrase = row().select(".shift-phrase");
         assertThat(phrase).hasSize(1);
