@@ -3,6 +3,7 @@ package app.morvet.sources.batch;
 import app.morvet.core.batch.Outcome;
 import app.morvet.core.batch.Run;
 import app.morvet.core.batch.ScheduleProposal;
+import app.morvet.sources.messages.Masks;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
@@ -22,9 +23,11 @@ public class Runs {
     private static final Duration EARLIEST = Duration.ofHours(1);
 
     private final RunStore store;
+    private final Masks masks;
 
-    Runs(RunStore store) {
+    Runs(RunStore store, Masks masks) {
         this.store = store;
+        this.masks = masks;
     }
 
     /**
@@ -75,8 +78,11 @@ public class Runs {
         return new Told(shown.component(), shown.run(), shown.reference(), shown.node(), shown.reason());
     }
 
-    public Optional<Output> output(long run) {
-        return store.output(run).map(one -> new Output(one.text(), one.cut()));
+    /** What a run wrote, with what the masks name hidden, wherever it is shown or sent; empty where it told nothing. */
+    public Optional<Output> output(Told told) {
+        return store.output(told.run().id())
+                .map(one ->
+                        new Output(masks.on(told.component()).text(one.text()).text(), one.cut()));
     }
 
     /** The last run with an output that failed, or that was done, up to an instant. */

@@ -348,7 +348,7 @@ class JobController {
     }
 
     private String text(Runs.Told told) {
-        return views.output(told).map(Runs.Output::text).orElse("");
+        return runs.output(told).map(Runs.Output::text).orElse("");
     }
 
     /** A month of all jobs, a row each. */

@@ -45,7 +45,7 @@ class JobPart implements DossierPart, NowSource {
         return jobs.byComponent(shown.component()).map(job -> {
             var latest = runs.latest(shown.component(), times.now().plusSeconds(600), RUNS);
             var written = latest.stream().filter(one -> !one.run().running()).findFirst();
-            var output = written.flatMap(views::output).map(Runs.Output::text).orElse("");
+            var output = written.flatMap(runs::output).map(Runs.Output::text).orElse("");
             var lines = output.lines().toList();
             return new Part(
                     "night-parts :: dossier",

@@ -62,7 +62,7 @@ class RunController {
         var told = find(id);
         var job = job(told);
         var run = told.run();
-        var output = views.output(told).orElse(null);
+        var output = runs.output(told).orElse(null);
         model.addAttribute("job", job);
         model.addAttribute("run", views.rows(job, List.of(told)).getFirst());
         model.addAttribute("reason", told.reason());
@@ -110,7 +110,7 @@ class RunController {
     @GetMapping("/batch/runs/{id}/output.txt")
     ResponseEntity<byte[]> output(@PathVariable long id) {
         var told = find(id);
-        var text = views.output(told)
+        var text = runs.output(told)
                 .map(Runs.Output::text)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "This run has no output."));
         var name = (told.reference() + ".txt").replaceAll("[^A-Za-z0-9._-]", "_");

@@ -6,12 +6,10 @@ import app.morvet.core.guard.Spans;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.batch.Runs;
 import app.morvet.sources.batch.StoredJob;
-import app.morvet.sources.messages.Masks;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Objects;
-import java.util.Optional;
 import org.springframework.stereotype.Component;
 
 /** Runs in the shape that pages want them. */
@@ -36,20 +34,11 @@ class RunViews {
             String reference) {}
 
     private final Runs runs;
-    private final Masks masks;
     private final Times times;
 
-    RunViews(Runs runs, Masks masks, Times times) {
+    RunViews(Runs runs, Times times) {
         this.runs = runs;
-        this.masks = masks;
         this.times = times;
-    }
-
-    /** What a run wrote, with what the masks name hidden; empty where it told nothing. */
-    Optional<Runs.Output> output(Runs.Told told) {
-        return runs.output(told.run().id())
-                .map(one -> new Runs.Output(
-                        masks.on(told.component()).text(one.text()).text(), one.cut()));
     }
 
     /** Of one job, with what became of the starts that they are of. */

@@ -87,9 +87,8 @@ public class CaseEvidence {
                 .distinct()
                 .flatMap(job -> runs.lastWithOutput(job, true, one.lastSeen()).stream())
                 .findFirst()
-                .flatMap(run -> runs.output(run.run().id())
-                        .map(written ->
-                                masks.on(run.component()).text(written.text()).text()));
+                .flatMap(runs::output)
+                .map(Runs.Output::text);
     }
 
     /** Whether there may be a curve; it is not read for that. */

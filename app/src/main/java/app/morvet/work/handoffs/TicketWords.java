@@ -117,14 +117,10 @@ public class TicketWords {
     /** Of a case about a job: a word that it failed without what it said helps nobody. */
     private Optional<String> output(WorkCase one) {
         return runs.latest(one.component(), times.now().plusSeconds(600), 3).stream()
-                .flatMap(run -> runs.output(run.run().id()).stream())
+                .flatMap(run -> runs.output(run).stream())
                 .findFirst()
                 .map(output -> {
-                    var lines = masks.on(one.component())
-                            .text(output.text())
-                            .text()
-                            .lines()
-                            .toList();
+                    var lines = output.text().lines().toList();
                     return String.join("\n", lines.subList(Math.max(0, lines.size() - OUTPUT_LINES), lines.size()));
                 });
     }

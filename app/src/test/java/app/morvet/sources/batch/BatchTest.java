@@ -121,7 +121,10 @@ class BatchTest extends MorvetTest {
             assertThat(run.end()).isEqualTo(Run.End.FINE);
             assertThat(run.records()).isEqualTo(1000);
             assertThat(run.percent()).isEqualTo(80.0);
-            assertThat(runs.output(run.id()).orElseThrow().text()).isEqualTo("done");
+            assertThat(runs.output(runs.byId(run.id()).orElseThrow())
+                            .orElseThrow()
+                            .text())
+                    .isEqualTo("done");
         }
     }
 
