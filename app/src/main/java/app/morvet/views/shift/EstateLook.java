@@ -39,6 +39,7 @@ class EstateLook {
     static final int WIDTH = 288;
     private static final int NAMED = 3;
     private static final double NARROWEST = 1.5;
+    private static final double HALF_A_TICK = 7;
     /** In the place of the key of an application. */
     private static final String NOBODYS = "";
 
@@ -334,13 +335,15 @@ class EstateLook {
                             "/batch/jobs/" + one.key()));
     }
 
-    /** Every three hours of the clock. */
+    /** Every three hours of the clock; none whose words would be cut at an edge. */
     private List<Look.Tick> ticks(Instant from, Instant to, WindowTrack track) {
         var ticks = new ArrayList<Look.Tick>();
         var at = from.atZone(times.zone()).truncatedTo(ChronoUnit.HOURS).plusHours(1);
-        for (; at.toInstant().isBefore(to); at = at.plusHours(1))
-            if (at.getHour() % 3 == 0)
-                ticks.add(new Look.Tick(track.x(at.toInstant()), "%02d".formatted(at.getHour())));
+        for (; at.toInstant().isBefore(to); at = at.plusHours(1)) {
+            double x = track.x(at.toInstant());
+            if (at.getHour() % 3 == 0 && x >= HALF_A_TICK && x <= WIDTH - HALF_A_TICK)
+                ticks.add(new Look.Tick(x, "%02d".formatted(at.getHour())));
+        }
         return ticks;
     }
 }

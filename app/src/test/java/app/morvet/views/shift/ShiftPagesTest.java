@@ -122,6 +122,15 @@ class ShiftPagesTest extends AtAShift {
     }
 
     @Test
+    void theHoursOverTheTracksStandWhole() throws Exception {
+        raised(guard, host, minute, WARNING, 3);
+        var hours = analyst.page("/shift?team=team-" + host.key()).select(".shift-axis text");
+        assertThat(hours).hasSizeBetween(7, 8);
+        assertThat(hours.eachAttr("x").stream().map(Double::parseDouble))
+                .allSatisfy(x -> assertThat(x).isBetween(7.0, EstateLook.WIDTH - 7.0));
+    }
+
+    @Test
     void whatIsQuietIsFoldedAway() throws Exception {
         var page = analyst.page("/shift");
         assertThat(page.select("#shift-quiet summary").text()).contains(" steady: ");
