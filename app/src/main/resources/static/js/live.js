@@ -179,7 +179,7 @@ function listen() {
   };
   const hold = () => new Promise(() => open(tell));
   navigator.locks
-    .request("morvet-live", { ifAvailable: true }, (free) => (free ? hold() : askForMissed()))
+    .request("morvet-live", { ifAvailable: true }, (free) => (free ? hold() : void askForMissed()))
     .then(() => navigator.locks.request("morvet-live", hold));
 }
 

@@ -124,12 +124,6 @@ public class CaseBook {
         return store.byIds(ids).stream().collect(Collectors.toMap(WorkCase::id, one -> one));
     }
 
-    /** The cases to which some alerts belong, by alert; those that are in none are left out. */
-    @Transactional(readOnly = true)
-    public Map<Long, Long> casesOf(Collection<Long> alerts) {
-        return store.casesOf(alerts);
-    }
-
     /** What a case is about: the component that causes it, then those of its alerts that are up. */
     @Transactional(readOnly = true)
     public Set<Long> about(WorkCase one) {
