@@ -7,6 +7,7 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.work.handoffs.Desks;
 import app.morvet.work.mending.MiddlewareSetup;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.HashMap;
 import java.util.Locale;
 import java.util.Map;
@@ -83,6 +84,11 @@ class DemoEstate {
         this.desks = desks;
         this.middleware = middleware;
         this.demo = demo;
+    }
+
+    /** What the past tells of has been there as long. */
+    public void seenSince(Instant at) {
+        estate.seenSince(at);
     }
 
     /** Sets everything up where nothing is there yet. */

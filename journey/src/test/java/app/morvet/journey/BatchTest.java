@@ -15,11 +15,13 @@ import java.time.Duration;
 import java.time.LocalDateTime;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.parallel.ResourceLock;
 
 /**
  * A night of Sundrava Ferries in a browser, from twenty past three on: settling bookings goes slowly, archiving has failed; planned work
  * is done, and a sign of life fails to come.
  */
+@ResourceLock(Lane.SHARED)
 class BatchTest extends InAHouse {
     @Override
     protected boolean isAlone() {

@@ -9,8 +9,10 @@ import com.microsoft.playwright.options.AriaRole;
 import java.time.Duration;
 import java.time.Instant;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.parallel.ResourceLock;
 
 /** A lead at the bench: limits dragged and proposed, a guard made, a machine broken, and the alert where the replay says. */
+@ResourceLock(Lane.SHARED)
 class BenchTest extends InAHouse {
     private static Locator edited(Page page) {
         return page.locator("[data-tally=edited]");

@@ -7,12 +7,10 @@ import java.net.URLEncoder;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
-import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.nio.file.StandardOpenOption;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
@@ -64,22 +62,20 @@ final class House implements AutoCloseable {
     private final Process[] nodes;
     private final Process standIns;
 
-    /** One for all tests of this process that leave its clock alone; it ends when another is opened, or with the process. */
+    /** Of tests that look again and again; a new one for each look would take longer than the look. */
+    private @Nullable Connection asking;
+
+    /** One for all tests that leave its clock alone; it ends with the process. */
     private static @Nullable House shared;
 
-    static synchronized House shared() throws Exception {
+    static House shared() throws Exception {
         var house = shared;
         if (house == null) {
             house = open();
-            Runtime.getRuntime().addShutdownHook(new Thread(House::leave));
+            Runtime.getRuntime().addShutdownHook(new Thread(house::close));
             shared = house;
         }
         return house;
-    }
-
-    private static synchronized void leave() {
-        if (shared != null) shared.close();
-        shared = null;
     }
 
     /** A house with six hours of messages and readings and 25 nights behind it, the same each time. */
@@ -89,8 +85,6 @@ final class House implements AutoCloseable {
 
     /** The same with several nodes of Morvet. What the stand-ins tell of they tell the first. */
     static House open(int nodes) throws Exception {
-        // Two at a time would take the processor from each other.
-        leave();
         makePastOnce();
         var database = "journey_" + UUID.randomUUID().toString().substring(0, 8);
         inPostgres("create database " + database + " template " + FIRST);
@@ -104,21 +98,17 @@ final class House implements AutoCloseable {
     }
 
     /** The first that asks makes it, others wait; it is there as a whole or not at all. */
-    private static void makePastOnce() throws Exception {
+    private static synchronized void makePastOnce() throws Exception {
         Files.createDirectories(LOGS);
-        try (var lock = FileChannel.open(
-                        TARGET.resolve(FIRST + ".lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-                var held = lock.lock()) {
-            if (held.isValid() && Files.exists(TARGET.resolve(FIRST)) && hasPast()) return;
-            var making = FIRST + "_making";
-            for (var leftOver : List.of(FIRST, making)) inPostgres("drop database if exists " + leftOver);
-            inPostgres("create database " + making);
-            delete(TARGET.resolve(making));
-            delete(TARGET.resolve(FIRST));
-            new House(making, NIGHT.minus(TO_MAKE_IT), 1).close();
-            inPostgres("alter database " + making + " rename to " + FIRST);
-            Files.move(TARGET.resolve(making), TARGET.resolve(FIRST));
-        }
+        if (Files.exists(TARGET.resolve(FIRST)) && hasPast()) return;
+        var making = FIRST + "_making";
+        for (var leftOver : List.of(FIRST, making)) inPostgres("drop database if exists " + leftOver);
+        inPostgres("create database " + making);
+        delete(TARGET.resolve(making));
+        delete(TARGET.resolve(FIRST));
+        new House(making, NIGHT.minus(TO_MAKE_IT), 1).close();
+        inPostgres("alter database " + making + " rename to " + FIRST);
+        Files.move(TARGET.resolve(making), TARGET.resolve(FIRST));
     }
 
     private static boolean hasPast() throws SQLException {
@@ -404,15 +394,23 @@ final class House implements AutoCloseable {
         return DriverManager.getConnection("jdbc:postgresql://" + PG + "/" + name, "morvet", PASSWORD);
     }
 
+    /** The first column of the first row; empty where there is none. */
     String one(String sql) throws SQLException {
-        try (var connection = connect(database);
-                var rows = connection.createStatement().executeQuery(sql)) {
+        var open = asking;
+        if (open == null) asking = open = connect(database);
+        try (var statement = open.createStatement();
+                var rows = statement.executeQuery(sql)) {
             return rows.next() ? rows.getString(1) : "";
         }
     }
 
     @Override
     public void close() {
+        try {
+            if (asking != null) asking.close();
+        } catch (SQLException gone) {
+            // So it is closed.
+        }
         // Told to end, a program leaves an archive of its classes behind for the next; that may take a moment.
         var all = Stream.concat(Stream.of(nodes), Stream.of(standIns)).toList();
         all.forEach(Process::destroy);

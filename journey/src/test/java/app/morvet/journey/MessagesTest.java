@@ -10,8 +10,10 @@ import com.microsoft.playwright.options.AriaRole;
 import java.util.Base64;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.parallel.ResourceLock;
 
 /** Failed messages in a browser: found, understood, sorted and mended. */
+@ResourceLock(Lane.OWN)
 class MessagesTest extends InAHouse {
     @Override
     protected boolean isAlone() {

@@ -14,8 +14,10 @@ import java.util.regex.Pattern;
 import javax.crypto.Mac;
 import javax.crypto.spec.SecretKeySpec;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.parallel.ResourceLock;
 
 /** What is somebody's own: how they log in, how they are told; and a screen on a wall, which is nobody's. */
+@ResourceLock(Lane.SHARED)
 class OwnTest extends InAHouse {
     private static final String PASSWORD = "nine boats before dawn";
 

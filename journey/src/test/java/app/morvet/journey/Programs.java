@@ -1,11 +1,9 @@
 package app.morvet.journey;
 
 import java.io.IOException;
-import java.nio.channels.FileChannel;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -13,7 +11,7 @@ import java.util.Map;
 
 /**
  * The programs as the start command runs them: unpacked, and with an archive of their classes that the first to end leaves
- * for the others. Test classes run side by side, so one unpacks and the others wait for it.
+ * for the others.
  */
 final class Programs {
     private static final Path ROOT = Path.of("").toAbsolutePath().getParent();
@@ -49,7 +47,7 @@ final class Programs {
         return isFirst(run) ? List.of("-XX:AOTCacheOutput=" + kept) : List.of("-Xshare:auto");
     }
 
-    /** Of all test classes, which run in several processes: one archive is enough. */
+    /** One archive is enough: whoever starts before it is written does without. */
     private static boolean isFirst(Path run) throws IOException {
         try {
             Files.createFile(run.resolve("archiving"));
@@ -88,33 +86,29 @@ final class Programs {
                     packed + " is not there: run the tests with ./morvet test, which packages first");
         var run = UNPACKED.resolve(module);
         Files.createDirectories(UNPACKED);
-        try (var lock = FileChannel.open(
-                        UNPACKED.resolve(module + ".lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-                var held = lock.lock()) {
-            var done = run.resolve("unpacked");
-            if (Files.exists(done)
-                    && !Files.getLastModifiedTime(done)
-                            .toInstant()
-                            .isBefore(Files.getLastModifiedTime(packed).toInstant())) return run;
-            Files.deleteIfExists(done);
-            int code = new ProcessBuilder(
-                            JAVA,
-                            "-Djarmode=tools",
-                            "-jar",
-                            packed.toString(),
-                            "extract",
-                            "--force",
-                            "--destination",
-                            run.toString())
-                    .inheritIO()
-                    .start()
-                    .waitFor();
-            if (code != 0 || !held.isValid()) throw new IOException(packed + " could not be unpacked");
-            Files.deleteIfExists(run.resolve("classes.jsa"));
-            Files.deleteIfExists(run.resolve("classes.aot"));
-            Files.deleteIfExists(run.resolve("archiving"));
-            Files.createFile(done);
-        }
+        var done = run.resolve("unpacked");
+        if (Files.exists(done)
+                && !Files.getLastModifiedTime(done)
+                        .toInstant()
+                        .isBefore(Files.getLastModifiedTime(packed).toInstant())) return run;
+        Files.deleteIfExists(done);
+        int code = new ProcessBuilder(
+                        JAVA,
+                        "-Djarmode=tools",
+                        "-jar",
+                        packed.toString(),
+                        "extract",
+                        "--force",
+                        "--destination",
+                        run.toString())
+                .inheritIO()
+                .start()
+                .waitFor();
+        if (code != 0) throw new IOException(packed + " could not be unpacked");
+        Files.deleteIfExists(run.resolve("classes.jsa"));
+        Files.deleteIfExists(run.resolve("classes.aot"));
+        Files.deleteIfExists(run.resolve("archiving"));
+        Files.createFile(done);
         return run;
     }
 }

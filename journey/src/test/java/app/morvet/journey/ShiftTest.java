@@ -15,9 +15,11 @@ import org.junit.jupiter.api.MethodOrderer;
 import org.junit.jupiter.api.Order;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestMethodOrder;
+import org.junit.jupiter.api.parallel.ResourceLock;
 
 /** A shift, in a browser, by what a person sees: failures that become cases, and what comes back of them. */
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
+@ResourceLock(Lane.OWN)
 class ShiftTest extends InAHouse {
     @Override
     protected boolean isAlone() {

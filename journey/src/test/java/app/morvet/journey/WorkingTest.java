@@ -11,8 +11,10 @@ import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.parallel.ResourceLock;
 
 /** How it feels to work a case: with keys, beside others, while new ones come in, and when the session ends meanwhile. */
+@ResourceLock(Lane.SHARED)
 class WorkingTest extends InAHouse {
     @Test
     void ofTwoPeopleOnOneCaseTheSecondIsToldAndWhatTheyTypedIsKept() throws Exception {

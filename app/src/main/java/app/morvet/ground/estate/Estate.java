@@ -307,6 +307,12 @@ public class Estate {
         changed();
     }
 
+    /** All that is known now was there at an instant: a past that is taken in as a whole tells of it. */
+    public void seenSince(Instant at) {
+        store.seenSince(at);
+        changed();
+    }
+
     /** Changes what people may change of an application. */
     public void change(Application application) {
         store.changeApplication(

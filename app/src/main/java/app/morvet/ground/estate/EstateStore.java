@@ -141,6 +141,12 @@ class EstateStore {
                 .single();
     }
 
+    void seenSince(Instant at) {
+        jdbc.sql("update component set first_seen = :at where first_seen > :at")
+                .param("at", Stamp.of(at))
+                .update();
+    }
+
     /** What people may change of a component. */
     void change(long id, String name, String kind, @Nullable Long application, @Nullable Long standsOn) {
         jdbc.sql(

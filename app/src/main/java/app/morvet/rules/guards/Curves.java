@@ -24,6 +24,7 @@ import app.morvet.core.readings.Readings;
 import app.morvet.ground.page.Curve;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.readings.Measure;
+import app.morvet.sources.readings.Series;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -33,6 +34,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.LongFunction;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -53,26 +55,47 @@ public class Curves {
     }
 
     /** What is heard of a series, from the store, for judging a span. */
-    Heard heard(Guard rule, Subject subject, Instant from, Instant to, Seer seer) {
+    private Heard heard(Guard rule, Subject subject, Instant from, Instant to) {
+        return heard(rule, List.of(subject), from, to, series -> Seer.FRESH).getFirst();
+    }
+
+    /** The same of several, in their order. */
+    List<Heard> heard(Guard rule, List<Subject> some, Instant from, Instant to, LongFunction<Seer> seers) {
         var start = from.minus(rule.reach()).minus(Duration.ofHours(1));
-        var series = subject.series();
-        var ceiling = rule instanceof LimitGuard limit
-                        && limit.amount().ceiling() instanceof Amount.Ceiling.Measured(var measure)
-                ? matching.ceiling(series, measure)
-                        .map(one -> histories.between(one, start, to.plusMillis(1)))
-                        .orElse(Readings.NONE)
-                : Readings.NONE;
+        var end = to.plusMillis(1);
         // One read for all: what is judged, and what trends and bands learn from.
         var oldest = from.minus(learnedFrom(rule));
-        var all = histories.between(series, oldest.isBefore(start) ? oldest : start, to.plusMillis(1));
-        return new Heard(
-                all,
-                ceiling,
-                all,
-                series.measure().sort(),
-                matching.cadence(series),
-                seer,
-                series.measure().stateWords());
+        var all = histories.between(
+                some.stream().map(Subject::series).toList(), oldest.isBefore(start) ? oldest : start, end);
+        var ceilings = ceilings(rule, some);
+        var ofCeilings =
+                ceilings.isEmpty() ? Map.<Long, Readings>of() : histories.between(ceilings.values(), start, end);
+        return some.stream()
+                .map(subject -> {
+                    var series = subject.series();
+                    var ceiling = ceilings.get(series.id());
+                    var readings = all.getOrDefault(series.id(), Readings.NONE);
+                    return new Heard(
+                            readings,
+                            ceiling == null ? Readings.NONE : ofCeilings.getOrDefault(ceiling.id(), Readings.NONE),
+                            readings,
+                            series.measure().sort(),
+                            matching.cadence(series),
+                            seers.apply(series.id()),
+                            series.measure().stateWords());
+                })
+                .toList();
+    }
+
+    /** The series of the measure that is the ceiling, by those that are a share of it. */
+    private Map<Long, Series> ceilings(Guard rule, List<Subject> some) {
+        var found = new HashMap<Long, Series>();
+        if (rule instanceof LimitGuard limit
+                && limit.amount().ceiling() instanceof Amount.Ceiling.Measured(var measure))
+            for (var one : some)
+                matching.ceiling(one.series(), measure)
+                        .ifPresent(it -> found.put(one.series().id(), it));
+        return found;
     }
 
     private static Duration learnedFrom(Guard rule) {
@@ -90,7 +113,7 @@ public class Curves {
     public Curve of(Guard rule, Subject subject, Instant from, Instant to, int points) {
         if (rule instanceof CombinationGuard)
             throw new IllegalArgumentException("a combination has no curve of its own");
-        var heard = heard(rule, subject, from, to, Seer.FRESH);
+        var heard = heard(rule, subject, from, to);
         return of(rule, subject, heard, Measuring.course(rule, heard, from, to), from, to, points);
     }
 

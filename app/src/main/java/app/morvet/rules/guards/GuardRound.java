@@ -13,6 +13,7 @@ import app.morvet.ground.nodes.Notices;
 import app.morvet.rules.guards.Watches.Watching;
 import app.morvet.sources.readings.Series;
 import app.morvet.sources.readings.SeriesBook;
+import com.github.benmanes.caffeine.cache.Ticker;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -86,6 +87,7 @@ public class GuardRound extends Rounds implements PastRound {
     private final Map<GuardStore.Key, Instant> savedAt = new HashMap<>();
     private final Map<GuardStore.Key, Instant> lookedAt = new HashMap<>();
     private Function<Series, Past> pasts;
+    private final Learned learned = new Learned(Ticker.systemTicker());
     private Watches watches = Watches.NONE;
     private volatile boolean watchesStale = true;
     private Leases.Held held;
@@ -246,6 +248,7 @@ public class GuardRound extends Rounds implements PastRound {
         states.clear();
         savedAt.clear();
         lookedAt.clear();
+        learned.forget();
         forgottenAt = Instant.EPOCH;
         watches = Watches.NONE;
         watchesStale = true;
@@ -277,7 +280,7 @@ public class GuardRound extends Rounds implements PastRound {
             telling.silenced(silenced, now);
             leave(now, gone, telling);
         }
-        var found = new Judging(watches, states, rings, pasts, aside).of(due(now, fresh), now);
+        var found = new Judging(watches, states, rings, pasts, learned, aside).of(due(now, fresh), now);
         for (var one : found) {
             next.put(one.watching().key(), one.step().state());
             lookedAt.put(one.watching().key(), now);

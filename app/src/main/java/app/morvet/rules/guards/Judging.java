@@ -4,7 +4,6 @@ import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.GuardEvaluator;
 import app.morvet.core.guard.GuardState;
 import app.morvet.core.guard.Heard;
-import app.morvet.core.guard.Seer;
 import app.morvet.core.readings.Past;
 import app.morvet.core.readings.Readings;
 import app.morvet.core.readings.Sort;
@@ -33,6 +32,7 @@ final class Judging {
     private final SetAside aside;
     private final SeriesRings rings;
     private final Function<Series, Past> pasts;
+    private final Learned learned;
 
     /**
      * @param states as they were before the round
@@ -43,12 +43,14 @@ final class Judging {
             Map<GuardStore.Key, GuardState> states,
             SeriesRings rings,
             Function<Series, Past> pasts,
+            Learned learned,
             SetAside aside) {
         this.aside = aside;
         this.watches = watches;
         this.states = states;
         this.rings = rings;
         this.pasts = pasts;
+        this.learned = learned;
     }
 
     /** Of those that are due, and of the combinations of which they are members. */
@@ -86,7 +88,7 @@ final class Judging {
                 pasts.apply(series),
                 sort,
                 watching.cadence(),
-                Seer.FRESH,
+                learned.of(series.id()),
                 series.measure().stateWords());
         return new Found(watching, before, GuardEvaluator.step(rule, before, heard, until));
     }

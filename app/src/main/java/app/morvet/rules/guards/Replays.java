@@ -28,12 +28,15 @@ import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 
 /**
@@ -44,6 +47,9 @@ import org.springframework.stereotype.Service;
 class Replays {
     /** So many series are replayed at the most; of a guard that stands over more, the first by name. */
     static final int MOST = 200;
+
+    /** Of so many the past is read at once. */
+    private static final int READ_AT_ONCE = 25;
 
     private static final int KEPT = 12;
     private static final Duration KEPT_FOR = Duration.ofMinutes(10);
@@ -69,7 +75,8 @@ class Replays {
     private record Key(String rule, Watch watch, Instant from, Instant to) {}
 
     /** @param readings how many it was made from: a late one makes it anew */
-    private record ProjectionKey(long series, Duration lookback, boolean seasonal, Instant seen, int readings) {}
+    private record ProjectionKey(
+            long series, Duration lookback, boolean seasonal, ZoneId zone, Instant seen, int readings) {}
 
     private final Guards guards;
     private final Curves curves;
@@ -103,21 +110,31 @@ class Replays {
         var some = subjects.stream().limit(MOST).toList();
         var measured = rule instanceof CombinationGuard combination
                 ? combined(combination, some, from, to)
-                : some.parallelStream()
-                        .map(subject -> measure(rule, subject, from, to))
+                : IntStream.rangeClosed(0, (some.size() - 1) / READ_AT_ONCE)
+                        .parallel()
+                        .mapToObj(part ->
+                                some.subList(part * READ_AT_ONCE, Math.min(some.size(), (part + 1) * READ_AT_ONCE)))
+                        .flatMap(part -> measure(rule, part, from, to))
                         .toList();
         return new Taken(measured, subjects.size() - some.size(), from, to);
     }
 
-    private Measured measure(Guard rule, Subject subject, Instant from, Instant to) {
-        var heard = curves.heard(rule, subject, from, to, seer(subject.series().id()));
-        return new Measured(subject, heard, Measuring.course(rule, heard, from, to));
+    private Stream<Measured> measure(Guard rule, List<Subject> some, Instant from, Instant to) {
+        var heard = curves.heard(rule, some, from, to, this::seer);
+        return IntStream.range(0, some.size())
+                .mapToObj(i -> new Measured(some.get(i), heard.get(i), Measuring.course(rule, heard.get(i), from, to)));
     }
 
     private Seer seer(long series) {
         return (past, seen, guard) -> projections
                 .get(
-                        new ProjectionKey(series, guard.lookback(), guard.seasonal(), seen, count(past, seen, guard)),
+                        new ProjectionKey(
+                                series,
+                                guard.lookback(),
+                                guard.seasonal(),
+                                guard.zone(),
+                                seen,
+                                count(past, seen, guard)),
                         key -> Optional.ofNullable(Projection.of(past, seen, guard)))
                 .orElse(null);
     }

@@ -16,6 +16,7 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.rules.guards.Watches.Watching;
 import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.Series;
+import com.github.benmanes.caffeine.cache.Ticker;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
@@ -59,7 +60,13 @@ class SetAsideTest {
         var all = new LinkedHashMap<GuardStore.Key, Watching>();
         for (long id : List.of(BROKEN, 2L, 3L)) all.put(watching(id).key(), watching(id));
         var watches = new Watches(all, Map.of(), List.of(), Map.of(), Map.of(), Map.of(), Set.of());
-        return new Judging(watches, new HashMap<>(), rings, series -> (from, to) -> Readings.NONE, aside)
+        return new Judging(
+                        watches,
+                        new HashMap<>(),
+                        rings,
+                        series -> (from, to) -> Readings.NONE,
+                        new Learned(Ticker.systemTicker()),
+                        aside)
                 .of(all.values(), NOW).stream()
                         .map(one -> one.watching().key().series())
                         .toList();

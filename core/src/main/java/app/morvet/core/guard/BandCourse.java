@@ -51,8 +51,7 @@ final class BandCourse {
     private static @Nullable UsualRange usual(
             BandGuard guard, Heard heard, Instant at, Map<Instant, @Nullable UsualRange> learned) {
         var hour = UsualRange.hourOf(at, guard.zone());
-        if (!learned.containsKey(hour))
-            learned.put(hour, UsualRange.learn(heard.past(), hour, guard.weeks(), guard.zone()));
+        if (!learned.containsKey(hour)) learned.put(hour, heard.seer().usual(heard.past(), hour, guard));
         return learned.get(hour);
     }
 }

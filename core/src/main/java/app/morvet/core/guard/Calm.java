@@ -2,6 +2,7 @@ package app.morvet.core.guard;
 
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.ReadingRing;
+import app.morvet.core.readings.Readings;
 import app.morvet.core.readings.Sort;
 import java.time.Instant;
 import java.util.Arrays;
@@ -53,8 +54,7 @@ final class Calm implements ReadingRing.Reader<@Nullable GuardState> {
         var noData = guard.terms().noData();
         long longest =
                 noData.meaning() == NoData.Meaning.NOTHING ? length : Math.min(length, Micros.of(noData.after()));
-        int first = end;
-        while (first > start && times[first - 1] > from - length) first--;
+        int first = Readings.firstAfter(times, start, end, from - length);
         // The first reading must have been in the first window, and the last still be in the last one.
         if (first == end || times[first] > from) return null;
         double limit = guard.limits().mildest().low();

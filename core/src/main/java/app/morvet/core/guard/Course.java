@@ -1,6 +1,7 @@
 package app.morvet.core.guard;
 
 import app.morvet.core.readings.Micros;
+import app.morvet.core.readings.Readings;
 import java.time.Instant;
 import java.util.Arrays;
 import org.jspecify.annotations.Nullable;
@@ -94,14 +95,7 @@ public final class Course {
 
     /** The value at an instant: that of the last point at or before it; NaN before the first. */
     public double valueAt(Instant at) {
-        long micros = Micros.of(at);
-        int low = 0;
-        int high = size;
-        while (low < high) {
-            int middle = (low + high) >>> 1;
-            if (times[middle] <= micros) low = middle + 1;
-            else high = middle;
-        }
-        return low == 0 ? Double.NaN : values[low - 1];
+        int after = Readings.firstAfter(times, 0, size, Micros.of(at));
+        return after == 0 ? Double.NaN : values[after - 1];
     }
 }

@@ -13,7 +13,7 @@ import java.time.Duration;
  * @param ceiling  those of the measure that is the ceiling; none where there is none
  * @param past     the stored past, asked by trends and bands
  * @param cadence  how often the feed promised to be heard
- * @param seer     makes the projections of trends
+ * @param seer     learns from that past what is usual, and where it is heading
  * @param words    what its values mean, of a state
  */
 public record Heard(

@@ -46,16 +46,14 @@ record WholeSums(double scale, long[] sums) {
         // Of whole numbers the sum is the same at any scale that fits, and most values have two places or fewer.
         for (double scale = 100; scale <= FINEST; scale *= 100) {
             long sum = 0;
-            double off = 0;
-            double largest = 0;
-            for (int i = start; i < end; i++) {
+            int i = start;
+            for (; i < end; i++) {
                 double scaled = values[i] * scale;
                 double whole = Math.rint(scaled);
-                off = Math.max(off, off(scaled, whole));
-                largest = Math.max(largest, Math.abs(values[i]));
+                if (off(scaled, whole) > 0 || Math.abs(values[i]) > LARGEST) break;
                 sum += (long) whole;
             }
-            if (off <= 0 && largest <= LARGEST) return sum / scale;
+            if (i == end) return sum / scale;
         }
         double sum = 0;
         for (int i = start; i < end; i++) sum += values[i];

@@ -89,14 +89,7 @@ public final class ReadingRing {
 
     /** The readings after {@code micros}, one more before them if there is one, copied out. */
     public Readings since(long micros) {
-        int low = start;
-        int high = end;
-        while (low < high) {
-            int middle = (low + high) >>> 1;
-            if (times[middle] <= micros) low = middle + 1;
-            else high = middle;
-        }
-        int from = Math.max(start, low - 1);
+        int from = Math.max(start, Readings.firstAfter(times, start, end, micros) - 1);
         return new Readings(Arrays.copyOfRange(times, from, end), Arrays.copyOfRange(values, from, end));
     }
 

@@ -25,7 +25,7 @@ public record Readings(long[] times, double[] values) implements Past {
 
     /** Index of the first reading after {@code micros}. */
     public int firstAfter(long micros) {
-        return firstAfter(times, times.length, micros);
+        return firstAfter(times, 0, times.length, micros);
     }
 
     /** The readings at and after {@code from} and before {@code to}. */
@@ -47,9 +47,10 @@ public record Readings(long[] times, double[] values) implements Past {
         return new Readings(moreTimes, moreValues);
     }
 
-    static int firstAfter(long[] times, int size, long micros) {
-        int low = 0;
-        int high = size;
+    /** Index of the first time after {@code micros} of those from {@code start} to before {@code end}, which are in order; else {@code end}. */
+    public static int firstAfter(long[] times, int start, int end, long micros) {
+        int low = start;
+        int high = end;
         while (low < high) {
             int middle = (low + high) >>> 1;
             if (times[middle] <= micros) low = middle + 1;

@@ -256,25 +256,34 @@ class GuardProperties {
         if (!(given.guard() instanceof LimitGuard guard) || guard.amount().ceiling() != null) return;
         var course = Measuring.course(guard, heard(given, given.heard()), given.start(), given.end());
         for (int i = 0; i < course.size(); i++) {
-            var at = course.at(i);
-            var inside = given.readings().stream()
-                    .filter(one -> inside(guard.window(), given.start().plusSeconds(one.second()), at))
-                    .mapToDouble(Timed::value)
-                    .sorted()
-                    .toArray();
-            if (inside.length < guard.amount().least() || inside.length == 0) continue;
-            double expected =
-                    switch (guard.amount().fold()) {
-                        case MIN -> inside[0];
-                        case MAX -> inside[inside.length - 1];
-                        case SUM -> java.util.Arrays.stream(inside).sum();
-                        case MEAN -> java.util.Arrays.stream(inside).average().orElseThrow();
-                        case COUNT -> inside.length;
-                        default -> Double.NaN;
-                    };
-            if (!Double.isNaN(expected))
-                assertThat(course.value(i)).isCloseTo(expected, org.assertj.core.data.Offset.offset(1e-9));
+            if (i > 0) assertThat(course.at(i)).isAfter(course.at(i - 1));
+            same(course.value(i), amount(given, guard, course.at(i)));
         }
+        // Between its points it stays what it was at the one before.
+        for (var at = given.start(); !at.isAfter(given.end()); at = at.plusSeconds(331))
+            same(course.valueAt(at), amount(given, guard, at));
+    }
+
+    private static void same(double value, double expected) {
+        if (!Double.isNaN(expected)) assertThat(value).isCloseTo(expected, org.assertj.core.data.Offset.offset(1e-9));
+    }
+
+    /** NaN where there are too few, and of folds that look at more than what lies in the window. */
+    private static double amount(Case given, LimitGuard guard, Instant at) {
+        var inside = given.readings().stream()
+                .filter(one -> inside(guard.window(), given.start().plusSeconds(one.second()), at))
+                .mapToDouble(Timed::value)
+                .sorted()
+                .toArray();
+        if (inside.length < guard.amount().least() || inside.length == 0) return Double.NaN;
+        return switch (guard.amount().fold()) {
+            case MIN -> inside[0];
+            case MAX -> inside[inside.length - 1];
+            case SUM -> java.util.Arrays.stream(inside).sum();
+            case MEAN -> java.util.Arrays.stream(inside).average().orElseThrow();
+            case COUNT -> inside.length;
+            default -> Double.NaN;
+        };
     }
 
     /** At any instant, by looking back over every second of what was told, as one would on paper. */
