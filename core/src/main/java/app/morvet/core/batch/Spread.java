@@ -1,6 +1,8 @@
 package app.morvet.core.batch;
 
 import java.util.Arrays;
+import java.util.Comparator;
+import java.util.stream.IntStream;
 
 /**
  * How long something may last: a distribution, kept as its quantiles at even shares.
@@ -40,18 +42,19 @@ public record Spread(double[] quantiles, int runs, String because) {
 
     /**
      * Of a weighted sample. A value stands at the middle of its weight (Hazen's plotting position), straight lines between
-     * them.
+     * them; of equal values the lighter stand first. The order of the sample changes nothing, not even the last digit.
      *
      * @param values  seconds, in any order, one or more
      * @param weights positive, one for each value
      */
     public static Spread of(double[] values, double[] weights, String because) {
-        var order = java.util.stream.IntStream.range(0, values.length)
+        var order = IntStream.range(0, values.length)
                 .boxed()
-                .sorted(java.util.Comparator.comparingDouble(i -> values[i]))
+                .sorted(Comparator.<Integer>comparingDouble(i -> values[i]).thenComparingDouble(i -> weights[i]))
                 .mapToInt(Integer::intValue)
                 .toArray();
-        double whole = Arrays.stream(weights).sum();
+        double whole = 0;
+        for (int i : order) whole += weights[i];
         var share = new double[order.length];
         double below = 0;
         for (int i = 0; i < order.length; i++) {
