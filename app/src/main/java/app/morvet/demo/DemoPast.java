@@ -132,6 +132,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             return;
         }
         rounds.forEach(PastRound::stop);
+        derived.forEach(Derived::rest);
         estate.setUp();
         // Before the feeds are looked at for the first time, since states know no way back.
         vendors.past();

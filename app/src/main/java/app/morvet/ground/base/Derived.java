@@ -5,6 +5,9 @@ package app.morvet.ground.base;
  * once it is reckoned anew, so that nothing stands that was made of a part of it.
  */
 public interface Derived {
+    /** A past begins to come in: nothing is reckoned by itself until {@link #reckon} is called. */
+    default void rest() {}
+
     /** Reckons it from all that is there now. */
     void reckon();
 }

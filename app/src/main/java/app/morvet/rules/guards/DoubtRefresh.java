@@ -22,6 +22,7 @@ class DoubtRefresh implements Errand, Derived {
     private static final String ALL = "all";
     private static final String CHANGED = "changed";
     private static final int A_TIME = 50;
+    private static final Duration RESTS = Duration.ofSeconds(10);
 
     private final GuardStore store;
     private final Guards guards;
@@ -29,6 +30,7 @@ class DoubtRefresh implements Errand, Derived {
     private final Doubts doubts;
     private final Errands errands;
     private final Clock clock;
+    private volatile boolean resting;
 
     DoubtRefresh(GuardStore store, Guards guards, Replays replays, Doubts doubts, Errands errands, Clock clock) {
         this.store = store;
@@ -61,6 +63,7 @@ class DoubtRefresh implements Errand, Derived {
 
     @Override
     public Optional<Instant> run(String id) {
+        if (resting) return Optional.of(clock.instant().plus(RESTS));
         if (id.equals(CHANGED)) {
             var some = store.notDoubted(A_TIME);
             some.forEach(this::look);
@@ -76,8 +79,14 @@ class DoubtRefresh implements Errand, Derived {
     }
 
     @Override
+    public void rest() {
+        resting = true;
+    }
+
+    @Override
     public void reckon() {
         store.all().forEach(this::look);
+        resting = false;
     }
 
     private void look(StoredGuard guard) {

@@ -12,6 +12,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -109,6 +110,7 @@ public class Nights {
         private Past(Instant from, Instant to) {
             this.first = runs.first().orElse(from);
             this.known = runs.between(first.minus(BACK).minus(EARLIER), to.plus(Duration.ofMinutes(10)));
+            known.values().forEach(all -> all.sort(Comparator.comparing(Run::at)));
         }
 
         /** When the first run began that was ever told of. */
@@ -116,13 +118,23 @@ public class Nights {
             return first;
         }
 
+        /** The place of the first run that is told of after an instant; of runs in the order of time. */
+        private static int firstAfter(List<Run> all, Instant at) {
+            int low = 0;
+            int high = all.size();
+            while (low < high) {
+                int middle = (low + high) >>> 1;
+                if (all.get(middle).at().isAfter(at)) high = middle;
+                else low = middle + 1;
+            }
+            return low;
+        }
+
         public View at(Instant now, Set<String> atRisk) {
             var some = new HashMap<Long, List<Run>>();
+            var begin = now.minus(BACK).minus(EARLIER);
             known.forEach((job, all) -> {
-                var near = all.stream()
-                        .filter(one -> one.at().isAfter(now.minus(BACK).minus(EARLIER))
-                                && !one.at().isAfter(now))
-                        .toList();
+                var near = all.subList(firstAfter(all, begin), firstAfter(all, now));
                 if (!near.isEmpty()) some.put(job, near);
             });
             return make(now, atRisk, some, NIGHTS_OF_THE_PAST);

@@ -1,6 +1,7 @@
 package app.morvet.core.guard;
 
 import java.util.Arrays;
+import org.apache.commons.numbers.arrays.Selection;
 
 /** The few robust statistics that guards are made of. */
 public final class Statistics {
@@ -13,7 +14,7 @@ public final class Statistics {
      * The sample quantile of definition 7 of Hyndman &amp; Fan, <em>Sample Quantiles in Statistical Packages</em>, The
      * American Statistician 50(4), 1996, which is the default of R.
      *
-     * @param sorted ascending, at least one
+     * @param sorted ascending, at least one; it is enough that what stands on either side of the share is in its {@link #place}
      * @param share  0 to 1
      */
     public static double quantile(double[] sorted, double share) {
@@ -26,9 +27,22 @@ public final class Statistics {
 
     /** Of values in any order; at least one. */
     public static double median(double[] values) {
-        var sorted = values.clone();
-        Arrays.sort(sorted);
-        return quantile(sorted, 0.5);
+        var some = values.clone();
+        place(some);
+        return quantile(some, 0.5);
+    }
+
+    /**
+     * Puts the values of the middle, and of some other places, where they would stand if all were sorted; the others stand in any
+     * order between them.
+     *
+     * @param at further places, 0 to the number of values less one
+     */
+    static void place(double[] values, int... at) {
+        var places = Arrays.copyOf(at, at.length + 2);
+        places[at.length] = (values.length - 1) / 2;
+        places[at.length + 1] = Math.min((values.length - 1) / 2 + 1, values.length - 1);
+        Selection.select(values, places);
     }
 
     /** The median of the absolute distances from {@code middle}, times {@link #NORMAL}, as R's {@code mad}. */

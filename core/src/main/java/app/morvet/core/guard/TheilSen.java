@@ -1,7 +1,5 @@
 package app.morvet.core.guard;
 
-import java.util.Arrays;
-
 /**
  * A robust straight line through points: its slope is the median of the slopes between all pairs (Theil 1950, Sen 1968),
  * which up to 29 % of wild points cannot pull away. The interval of the slope is Sen's, from the variance of Kendall's
@@ -28,17 +26,13 @@ public record TheilSen(double slope, double low, double high, double intercept) 
         for (int i = 0; i < n; i++) {
             for (int j = i + 1; j < n; j++) slopes[count++] = (y[j] - y[i]) / (x[j] - x[i]);
         }
-        Arrays.sort(slopes);
+        double reach = NORMAL_975 * Math.sqrt(n * (n - 1.0) * (2.0 * n + 5) / 18);
+        int lower = Math.clamp((int) Math.rint((count - reach) / 2) - 1, 0, count - 1);
+        int upper = Math.clamp((int) Math.rint((count + reach) / 2), 0, count - 1);
+        Statistics.place(slopes, lower, upper);
         double slope = Statistics.quantile(slopes, 0.5);
         var rests = new double[n];
         for (int i = 0; i < n; i++) rests[i] = y[i] - slope * x[i];
-        double reach = NORMAL_975 * Math.sqrt(n * (n - 1.0) * (2.0 * n + 5) / 18);
-        int lower = (int) Math.rint((count - reach) / 2) - 1;
-        int upper = (int) Math.rint((count + reach) / 2);
-        return new TheilSen(
-                slope,
-                slopes[Math.clamp(lower, 0, count - 1)],
-                slopes[Math.clamp(upper, 0, count - 1)],
-                Statistics.median(rests));
+        return new TheilSen(slope, slopes[lower], slopes[upper], Statistics.median(rests));
     }
 }

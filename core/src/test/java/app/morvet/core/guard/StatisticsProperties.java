@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.offset;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
+import java.util.stream.IntStream;
 import net.jqwik.api.Example;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
@@ -51,6 +52,41 @@ class StatisticsProperties {
         for (int i = 0; i < count; i++) values[i] = i < (count - 1) / 2 ? wild : i % 10;
         assertThat(Statistics.median(values)).isBetween(0.0, 9.0);
         assertThat(Statistics.spread(values, Statistics.median(values))).isLessThanOrEqualTo(9 * Statistics.NORMAL);
+    }
+
+    /** Nothing is sorted as a whole, and yet what is read is what sorting would have put there, to the last digit. */
+    @Property
+    void whatIsPutInItsPlaceIsWhatSortingWouldPutThere(
+            @ForAll @Size(min = 1, max = 60) List<@IntRange(min = -9, max = 9) Integer> some, @ForAll int seed) {
+        var sorted = some.stream().mapToDouble(it -> it / 7.0).sorted().toArray();
+        var placed = some.stream().mapToDouble(it -> it / 7.0).toArray();
+        int at = Math.floorMod(seed, placed.length);
+        Statistics.place(placed, at);
+        assertThat(placed[at]).isEqualTo(sorted[at]);
+        assertThat(Statistics.quantile(placed, 0.5)).isEqualTo(Statistics.quantile(sorted, 0.5));
+        assertThat(Arrays.stream(placed).sorted().toArray()).isEqualTo(sorted);
+    }
+
+    @Property
+    void aSlopeAndItsIntervalAreThoseOfAllSlopesSorted(
+            @ForAll @Size(min = 2, max = 40) List<@IntRange(min = -50, max = 50) Integer> heights) {
+        var x = IntStream.range(0, heights.size())
+                .mapToDouble(i -> i + i % 3 / 10.0)
+                .toArray();
+        var y = heights.stream().mapToDouble(it -> it).toArray();
+        var slopes = IntStream.range(0, x.length)
+                .boxed()
+                .flatMapToDouble(i -> IntStream.range(i + 1, x.length).mapToDouble(j -> (y[j] - y[i]) / (x[j] - x[i])))
+                .sorted()
+                .toArray();
+        var line = TheilSen.of(x, y);
+        assertThat(line.slope()).isEqualTo(Statistics.quantile(slopes, 0.5));
+        assertThat(slopes).contains(line.low(), line.high());
+        // As many slopes lie under the interval as over it, by one at most.
+        long under = Arrays.stream(slopes).filter(one -> one < line.low()).count();
+        long over = Arrays.stream(slopes).filter(one -> one > line.high()).count();
+        double reach = 1.96 * Math.sqrt(x.length * (x.length - 1.0) * (2.0 * x.length + 5) / 18);
+        assertThat(Math.max(under, over)).isLessThanOrEqualTo((long) Math.ceil((slopes.length - reach) / 2) + 1);
     }
 
     @Property
