@@ -4,6 +4,7 @@ import app.morvet.ground.access.IntakeKeys;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Role;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.estate.InterfaceEnds;
 import app.morvet.work.handoffs.Desks;
 import app.morvet.work.mending.MiddlewareSetup;
 import java.time.Duration;
@@ -36,6 +37,7 @@ class DemoEstate {
 
     private final People people;
     private final Estate estate;
+    private final InterfaceEnds ends;
     private final DemoMachines machines;
     private final DemoGuards guards;
     private final DemoRules rules;
@@ -54,6 +56,7 @@ class DemoEstate {
     DemoEstate(
             People people,
             Estate estate,
+            InterfaceEnds ends,
             DemoMachines machines,
             DemoGuards guards,
             DemoRules rules,
@@ -70,6 +73,7 @@ class DemoEstate {
             DemoSettings demo) {
         this.people = people;
         this.estate = estate;
+        this.ends = ends;
         this.machines = machines;
         this.guards = guards;
         this.rules = rules;
@@ -207,7 +211,7 @@ class DemoEstate {
             var part = line.split("\\|");
             estate.add(part[0].strip(), part[1].strip(), Estate.INTERFACE, applications.get(part[2].strip()));
             var key = estate.byKey(part[0].strip()).orElseThrow();
-            estate.carriesBetween(key.id(), part[3].strip(), part[4].strip());
+            ends.set(key.id(), new InterfaceEnds.Ends(part[3].strip(), part[4].strip()));
         }
     }
 }

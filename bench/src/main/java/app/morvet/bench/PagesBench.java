@@ -3,6 +3,7 @@ package app.morvet.bench;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Sort;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.estate.InterfaceEnds;
 import app.morvet.sources.readings.ReadingBook;
 import app.morvet.sources.readings.SeriesBook;
 import java.time.Duration;
@@ -35,6 +36,7 @@ final class PagesBench {
 
     private final JdbcClient jdbc;
     private final Estate estate;
+    private final InterfaceEnds ends;
     private final SeriesBook series;
     private final ReadingBook readings;
     private final TransactionTemplate transaction;
@@ -43,6 +45,7 @@ final class PagesBench {
     PagesBench(ConfigurableApplicationContext morvet, int port) {
         this.jdbc = morvet.getBean(JdbcClient.class);
         this.estate = morvet.getBean(Estate.class);
+        this.ends = morvet.getBean(InterfaceEnds.class);
         this.series = morvet.getBean(SeriesBook.class);
         this.readings = morvet.getBean(ReadingBook.class);
         this.transaction = morvet.getBean(TransactionTemplate.class);
@@ -279,8 +282,9 @@ final class PagesBench {
         for (int i = 20; i < INTERFACES; i++)
             estate.add("interface-" + i, "Interface " + i, Estate.INTERFACE, application);
         for (int i = 0; i < INTERFACES; i++)
-            estate.carriesBetween(
-                    estate.byKey("interface-" + i).orElseThrow().id(), "party " + i % 60, "party " + (60 + i % 45));
+            ends.set(
+                    estate.byKey("interface-" + i).orElseThrow().id(),
+                    new InterfaceEnds.Ends("party " + i % 60, "party " + (60 + i % 45)));
         jdbc.sql(
                         """
                         insert into interface_hour (component_id, hour, delivered, failed, delays, last_carried)

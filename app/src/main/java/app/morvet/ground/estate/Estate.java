@@ -337,24 +337,6 @@ public class Estate {
                 .toList();
     }
 
-    /**
-     * Between whom an interface carries.
-     *
-     * @param from key of the application that sends, or the name of a party outside
-     * @param to   of the one that receives
-     */
-    public record Ends(String from, String to) {}
-
-    /** Between whom interfaces carry, by their id; those of which it is not known are left out. */
-    public Map<Long, Ends> ends() {
-        return store.ends();
-    }
-
-    /** Says between whom an interface carries; two empty names take it back. */
-    public void carriesBetween(long component, String from, String to) {
-        store.carriesBetween(component, from, to);
-    }
-
     /** What needs a component to work. */
     public List<Component> needing(long component) {
         return now().needing().getOrDefault(component, List.of()).stream()

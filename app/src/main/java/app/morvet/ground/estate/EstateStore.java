@@ -200,34 +200,6 @@ class EstateStore {
                 .update();
     }
 
-    java.util.Map<Long, Estate.Ends> ends() {
-        var ends = new java.util.HashMap<Long, Estate.Ends>();
-        jdbc.sql("select component_id, from_party, to_party from interface_ends")
-                .query(row -> {
-                    ends.put(
-                            row.getLong("component_id"),
-                            new Estate.Ends(row.getString("from_party"), row.getString("to_party")));
-                });
-        return ends;
-    }
-
-    void carriesBetween(long component, String from, String to) {
-        if (from.isBlank() || to.isBlank()) {
-            jdbc.sql("delete from interface_ends where component_id = :id")
-                    .param("id", component)
-                    .update();
-            return;
-        }
-        jdbc.sql(
-                        """
-                        insert into interface_ends (component_id, from_party, to_party) values (:id, :from, :to)
-                            on conflict (component_id) do update set from_party = excluded.from_party, to_party = excluded.to_party""")
-                .param("id", component)
-                .param("from", from)
-                .param("to", to)
-                .update();
-    }
-
     List<Groups.Group> groups() {
         return jdbc.sql(
                         """

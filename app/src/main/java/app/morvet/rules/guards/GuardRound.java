@@ -25,7 +25,6 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import java.util.function.BinaryOperator;
 import java.util.function.Function;
@@ -351,11 +350,7 @@ public class GuardRound extends Rounds implements PastRound {
     private static boolean worthSaving(@Nullable GuardState before, GuardState after, @Nullable Instant saved) {
         if (before == null || saved == null) return true;
         if (saved.plus(SAVED_EVERY).isBefore(after.evaluatedTo())) return true;
-        return before.level() != after.level()
-                || before.known() != after.known()
-                || after.level() != null && Double.compare(before.value(), after.value()) != 0
-                || !Objects.equals(before.calmSince(), after.calmSince())
-                || !Objects.equals(before.clearSince(), after.clearSince());
+        return !after.saysTheSameAs(before);
     }
 
     private void refresh(Instant now) {

@@ -110,7 +110,7 @@ class Replays {
         var some = subjects.stream().limit(MOST).toList();
         var measured = rule instanceof CombinationGuard combination
                 ? combined(combination, some, from, to)
-                : IntStream.rangeClosed(0, (some.size() - 1) / READ_AT_ONCE)
+                : IntStream.range(0, Math.ceilDiv(some.size(), READ_AT_ONCE))
                         .parallel()
                         .mapToObj(part ->
                                 some.subList(part * READ_AT_ONCE, Math.min(some.size(), (part + 1) * READ_AT_ONCE)))

@@ -5,6 +5,7 @@ import app.morvet.core.messages.InterfaceState;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.estate.InterfaceEnds;
 import app.morvet.ground.page.Curve;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.messages.Families;
@@ -52,6 +53,7 @@ class InterfacesController {
     private final MessageViews views;
     private final Families families;
     private final Estate estate;
+    private final InterfaceEnds interfaceEnds;
     private final Audit audit;
     private final Times times;
 
@@ -64,6 +66,7 @@ class InterfacesController {
             MessageViews views,
             Families families,
             Estate estate,
+            InterfaceEnds interfaceEnds,
             Audit audit,
             Times times) {
         this.standings = standings;
@@ -74,6 +77,7 @@ class InterfacesController {
         this.views = views;
         this.families = families;
         this.estate = estate;
+        this.interfaceEnds = interfaceEnds;
         this.audit = audit;
         this.times = times;
     }
@@ -93,7 +97,7 @@ class InterfacesController {
 
     @GetMapping("/messages/map")
     String map(@RequestHeader(name = "HX-Target", required = false) @Nullable String target, Model model) {
-        var ends = estate.ends();
+        var ends = interfaceEnds.all();
         var flows = new ArrayList<InterfaceMap.Flow>();
         for (var one : estate.interfaces()) {
             var between = ends.get(one.id());
@@ -117,18 +121,12 @@ class InterfacesController {
         model.addAttribute("state", states.isEmpty() ? null : states.getFirst());
         model.addAttribute("stateWords", states.isEmpty() ? "" : standings.stateWords(states.getFirst()));
         model.addAttribute("changes", changes(states));
-        model.addAttribute("ends", estate.ends().get(subject.id()));
+        var ends = interfaceEnds.of(subject.id());
+        model.addAttribute("ends", ends.orElse(null));
         model.addAttribute("applications", estate.applications());
         model.addAttribute(
-                "fromName",
-                estate.ends().containsKey(subject.id())
-                        ? estate.nameOf(estate.ends().get(subject.id()).from())
-                        : "");
-        model.addAttribute(
-                "toName",
-                estate.ends().containsKey(subject.id())
-                        ? estate.nameOf(estate.ends().get(subject.id()).to())
-                        : "");
+                "fromName", ends.map(one -> estate.nameOf(one.from())).orElse(""));
+        model.addAttribute("toName", ends.map(one -> estate.nameOf(one.to())).orElse(""));
         model.addAttribute("needs", estate.needsOf(subject.id()));
         var standsOn = subject.standsOn();
         model.addAttribute("standsOn", standsOn == null ? null : estate.component(standsOn));
@@ -262,9 +260,9 @@ class InterfacesController {
             @RequestParam(defaultValue = "") String to,
             @AuthenticationPrincipal Person by) {
         var subject = find(key);
-        var before = estate.ends().get(subject.id());
-        var next = new Estate.Ends(party(from), party(to));
-        estate.carriesBetween(subject.id(), next.from(), next.to());
+        var before = interfaceEnds.of(subject.id()).orElse(null);
+        var next = new InterfaceEnds.Ends(party(from), party(to));
+        interfaceEnds.set(subject.id(), next);
         audit.record(
                 by,
                 "interface changed",

@@ -3,6 +3,7 @@ package app.morvet.core.guard;
 import app.morvet.core.alert.Severity;
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -44,6 +45,18 @@ public record GuardState(
     public Truth truth() {
         if (level != null) return Truth.TRUE;
         return known ? Truth.FALSE : Truth.UNKNOWN;
+    }
+
+    /**
+     * Whether another says the same but for the instant up to which it was judged, and for the value where nothing is raised: after
+     * a restart the guard would go on from it alike.
+     */
+    public boolean saysTheSameAs(GuardState other) {
+        return level == other.level
+                && known == other.known
+                && (level == null || Double.compare(value, other.value) == 0)
+                && Objects.equals(calmSince, other.calmSince)
+                && Objects.equals(clearSince, other.clearSince);
     }
 
     /** Nothing raised, another value. */
