@@ -10,6 +10,7 @@ import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.ViewportSize;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.IntPredicate;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.parallel.ResourceLock;
 
@@ -30,22 +31,25 @@ class BarriersTest extends InAHouse {
     /** As wide as a desk's screen, one on a wall, and a telephone: no page is wider. All else in turn, for on all it would take long. */
     private void look(Page page) {
         looked++;
-        for (int size = 0; size < SIZES.size(); size++) lookAt(page, size, size == looked % SIZES.size());
+        look(page, size -> size == looked % SIZES.size());
     }
 
     private void lookOnAll(Page page, String path) {
         page.navigate(path);
-        for (int size = 0; size < SIZES.size(); size++) lookAt(page, size, true);
+        look(page, size -> true);
     }
 
-    /** @param closely at all that may stand in the way, not at its width alone */
-    private void lookAt(Page page, int which, boolean closely) {
-        var size = SIZES.get(which);
-        page.setViewportSize(size.width, size.height);
-        var where = page.url() + " " + size.width + " wide: ";
-        if (closely) Pages.barriers(page).forEach(one -> wrong.add(where + one));
-        var wider = page.evaluate("() => document.documentElement.scrollWidth - document.documentElement.clientWidth");
-        if (!wider.equals(0)) wrong.add(where + "it is wider than the screen by " + wider);
+    /** @param closely on which sizes at all that may stand in the way, not at the width alone */
+    private void look(Page page, IntPredicate closely) {
+        for (int which = 0; which < SIZES.size(); which++) {
+            var size = SIZES.get(which);
+            page.setViewportSize(size.width, size.height);
+            var where = page.url() + " " + size.width + " wide: ";
+            if (closely.test(which)) Pages.barriers(page).forEach(one -> wrong.add(where + one));
+            var wider =
+                    page.evaluate("() => document.documentElement.scrollWidth - document.documentElement.clientWidth");
+            if (!wider.equals(0)) wrong.add(where + "it is wider than the screen by " + wider);
+        }
         page.setViewportSize(SIZES.getFirst().width, SIZES.getFirst().height);
     }
 

@@ -76,6 +76,7 @@ class Usuals implements Errand, Derived {
         store.hoursTold(end).forEach((interfaceId, hours) -> {
             if (due(interfaceId, hours, end)) reckon(interfaceId, hours, end);
         });
+        keptAt = Instant.MIN;
         return Optional.of(now.plus(LOOKED_AT));
     }
 
@@ -83,6 +84,7 @@ class Usuals implements Errand, Derived {
     public void reckon() {
         var end = times.now().truncatedTo(ChronoUnit.HOURS);
         store.hoursTold(end).forEach((interfaceId, hours) -> reckon(interfaceId, hours, end));
+        keptAt = Instant.MIN;
     }
 
     private boolean due(long interfaceId, long hours, Instant end) {
@@ -97,7 +99,6 @@ class Usuals implements Errand, Derived {
         var from = first.isAfter(end.minus(LOOKED_BACK)) ? first : end.minus(LOOKED_BACK);
         store.keepUsual(interfaceId, usual(interfaceId, from, end), times.now());
         reckoned.put(interfaceId, new Reckoned(end, hours));
-        keptAt = Instant.MIN;
     }
 
     private UsualTraffic usual(long component, Instant from, Instant end) {

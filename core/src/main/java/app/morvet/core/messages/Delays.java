@@ -43,7 +43,9 @@ public record Delays(int[] counts) {
     }
 
     public long size() {
-        return Arrays.stream(counts).asLongStream().sum();
+        long sum = 0;
+        for (int count : counts) sum += count;
+        return sum;
     }
 
     /**
