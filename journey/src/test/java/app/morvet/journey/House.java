@@ -44,7 +44,7 @@ final class House implements AutoCloseable {
     /** The past is made from some minutes before that, so that a slow machine is done with it in time. */
     private static final Duration TO_MAKE_IT = Duration.ofMinutes(10);
 
-    /** The first to end leaves an archive of its classes behind for all others, which start in two thirds of the time. */
+    /** The first to end leaves an archive of its classes behind for all others: half a minute of processor time. */
     private static final Duration TO_END = Duration.ofMinutes(3);
 
     private static final Path TARGET = Path.of("target").toAbsolutePath();

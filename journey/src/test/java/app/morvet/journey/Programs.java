@@ -1,9 +1,12 @@
 package app.morvet.journey;
 
 import java.io.IOException;
+import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 
 /**
@@ -21,20 +24,37 @@ final class Programs {
     static Process start(String module, Map<String, String> settings, Path log)
             throws IOException, InterruptedException {
         var run = unpacked(module);
-        var builder = new ProcessBuilder(
-                JAVA,
-                "-Xmx512m",
-                "-XX:+UseSerialGC",
-                "-XX:TieredStopAtLevel=1",
-                "-XX:+AutoCreateSharedArchive",
-                "-XX:SharedArchiveFile=" + run.resolve("classes.jsa"),
+        var words = new ArrayList<>(List.of(JAVA, "-Xmx512m", "-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1"));
+        words.addAll(archive(run));
+        words.addAll(List.of(
                 "-Xlog:cds=off",
+                "-Xlog:aot=off",
                 "-jar",
-                run.resolve(module + "-1-run.jar").toString());
+                run.resolve(module + "-1-run.jar").toString()));
+        var builder = new ProcessBuilder(words);
         builder.environment().putAll(settings);
         return builder.redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile()))
                 .start();
+    }
+
+    /** As in {@code ./morvet demo}: what the first to end leaves behind, the others begin with. */
+    private static List<String> archive(Path run) throws IOException {
+        if (Runtime.version().feature() < 25)
+            return List.of("-XX:+AutoCreateSharedArchive", "-XX:SharedArchiveFile=" + run.resolve("classes.jsa"));
+        var kept = run.resolve("classes.aot");
+        if (Files.exists(kept)) return List.of("-XX:AOTCache=" + kept);
+        return isFirst(run) ? List.of("-XX:AOTCacheOutput=" + kept) : List.of("-Xshare:auto");
+    }
+
+    /** One archive is enough: whoever starts before it is written does without. */
+    private static boolean isFirst(Path run) throws IOException {
+        try {
+            Files.createFile(run.resolve("archiving"));
+            return true;
+        } catch (FileAlreadyExistsException another) {
+            return false;
+        }
     }
 
     /** An outpost, as whoever puts it on a host starts it. */
@@ -86,6 +106,8 @@ final class Programs {
                 .waitFor();
         if (code != 0) throw new IOException(packed + " could not be unpacked");
         Files.deleteIfExists(run.resolve("classes.jsa"));
+        Files.deleteIfExists(run.resolve("classes.aot"));
+        Files.deleteIfExists(run.resolve("archiving"));
         Files.createFile(done);
         return run;
     }

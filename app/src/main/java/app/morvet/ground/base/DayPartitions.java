@@ -19,9 +19,6 @@ import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.PlatformTransactionManager;
-import org.springframework.transaction.TransactionDefinition;
-import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Makes the day partitions of bulk tables: those of the next days ahead of time, and those of other days when the first row of
@@ -38,15 +35,14 @@ public class DayPartitions {
     private final JdbcClient jdbc;
     private final Notices notices;
     private final Clock clock;
-    private final TransactionTemplate ownTransaction;
+    private final OwnTransaction ownTransaction;
     private final Set<String> known = ConcurrentHashMap.newKeySet();
 
-    DayPartitions(JdbcClient jdbc, PlatformTransactionManager transactions, Notices notices, Clock clock) {
+    DayPartitions(JdbcClient jdbc, OwnTransaction ownTransaction, Notices notices, Clock clock) {
         this.jdbc = jdbc;
         this.notices = notices;
         this.clock = clock;
-        this.ownTransaction = new TransactionTemplate(transactions);
-        this.ownTransaction.setPropagationBehavior(TransactionDefinition.PROPAGATION_REQUIRES_NEW);
+        this.ownTransaction = ownTransaction;
         notices.hearOthers(DROPPED, known::clear);
     }
 
@@ -80,7 +76,7 @@ public class DayPartitions {
             if (!known.contains(name(table, day))) missing.add(day);
         }
         if (missing.isEmpty()) return;
-        ownTransaction.executeWithoutResult(status -> {
+        ownTransaction.run(() -> {
             jdbc.sql("select 1 from (select pg_advisory_xact_lock(:lock)) as locked")
                     .param("lock", LOCK)
                     .query(Integer.class)
@@ -114,7 +110,7 @@ public class DayPartitions {
 
     /** Drops what a table holds of a day. */
     public void drop(String table, LocalDate day) {
-        ownTransaction.executeWithoutResult(status -> {
+        ownTransaction.run(() -> {
             jdbc.sql("drop table if exists " + name(table, day)).update();
             notices.tell(DROPPED);
         });

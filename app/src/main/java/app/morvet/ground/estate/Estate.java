@@ -2,6 +2,7 @@ package app.morvet.ground.estate;
 
 import app.morvet.core.estate.Scope;
 import app.morvet.core.estate.Tier;
+import app.morvet.ground.base.OwnTransaction;
 import app.morvet.ground.base.Remembered;
 import app.morvet.ground.nodes.Notices;
 import java.time.Clock;
@@ -18,8 +19,6 @@ import java.util.concurrent.ConcurrentHashMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.annotation.Propagation;
-import org.springframework.transaction.annotation.Transactional;
 
 /**
  * What is watched and whose it is. Small and asked for all the time, so a snapshot of it is kept, and made anew at every
@@ -108,14 +107,21 @@ public class Estate {
     private final Notices notices;
     private final Clock clock;
     private final ApplicationEventPublisher events;
+    private final OwnTransaction ownTransaction;
     private final Map<Long, Instant> heard = new ConcurrentHashMap<>();
     private final Remembered<EstateSnapshot> snapshot;
 
-    Estate(EstateStore store, Notices notices, Clock clock, ApplicationEventPublisher events) {
+    Estate(
+            EstateStore store,
+            Notices notices,
+            Clock clock,
+            ApplicationEventPublisher events,
+            OwnTransaction ownTransaction) {
         this.store = store;
         this.notices = notices;
         this.clock = clock;
         this.events = events;
+        this.ownTransaction = ownTransaction;
         this.snapshot = new Remembered<>(
                 () -> EstateSnapshot.read(store, clock.instant()),
                 kept -> !kept.madeAt().plus(SNAPSHOT_LASTS).isBefore(clock.instant()));
@@ -233,11 +239,12 @@ public class Estate {
      * Takes in components that nobody has named yet, in a transaction of its own: registering is not undone when what
      * came with it is.
      */
-    @Transactional(propagation = Propagation.REQUIRES_NEW)
     public void register(Collection<Newcomer> newcomers) {
-        var fresh = store.register(List.copyOf(newcomers), clock.instant());
-        changed();
-        if (!fresh.isEmpty()) events.publishEvent(new Appeared(fresh));
+        ownTransaction.run(() -> {
+            var fresh = store.register(List.copyOf(newcomers), clock.instant());
+            changed();
+            if (!fresh.isEmpty()) events.publishEvent(new Appeared(fresh));
+        });
     }
 
     /**

@@ -33,6 +33,8 @@ import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.jdbc.datasource.DataSourceUtils;
 import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -141,8 +143,13 @@ class ReadingStore {
                 .list());
     }
 
-    /** @param at null where they are heard again */
-    void end(Collection<Long> series, @Nullable Instant at) {
+    /**
+     * In the running transaction.
+     *
+     * @param at null where they are heard again
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void end(Collection<Long> series, @Nullable Instant at) {
         jdbc.sql("update series set ended_at = :at::timestamptz where id = any(:series::bigint[])")
                 .param("at", at == null ? null : Stamp.of(at))
                 .param("series", series.toArray(Long[]::new))

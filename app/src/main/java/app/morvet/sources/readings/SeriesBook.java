@@ -2,6 +2,7 @@ package app.morvet.sources.readings;
 
 import app.morvet.core.readings.Sort;
 import app.morvet.core.readings.StateWords;
+import app.morvet.ground.base.OwnTransaction;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.nodes.Notices;
 import java.time.Clock;
@@ -20,9 +21,6 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.annotation.Propagation;
-import org.springframework.transaction.annotation.Transactional;
-import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * All measures and series, in memory, since every reading asks for its series. They register themselves on first sight and
@@ -59,7 +57,7 @@ public class SeriesBook {
     private final Notices notices;
     private final Clock clock;
     private final ApplicationEventPublisher events;
-    private final TransactionTemplate ownTransaction;
+    private final OwnTransaction ownTransaction;
     private volatile @Nullable Book book;
 
     SeriesBook(
@@ -67,14 +65,12 @@ public class SeriesBook {
             Notices notices,
             Clock clock,
             ApplicationEventPublisher events,
-            TransactionTemplate transaction) {
+            OwnTransaction ownTransaction) {
         this.store = store;
         this.notices = notices;
         this.clock = clock;
         this.events = events;
-        this.ownTransaction =
-                new TransactionTemplate(java.util.Objects.requireNonNull(transaction.getTransactionManager()));
-        this.ownTransaction.setPropagationBehavior(Propagation.REQUIRES_NEW.value());
+        this.ownTransaction = ownTransaction;
         notices.hearOthers(ADDED, this::refresh);
         notices.hearOthers(ALTERED, this::readAnew);
     }
@@ -189,9 +185,8 @@ public class SeriesBook {
     }
 
     /** Takes in what is not known yet, in a transaction of its own, as the estate does. */
-    @Transactional(propagation = Propagation.REQUIRES_NEW)
     public void register(Collection<Newcomer> newcomers, long feed) {
-        add(newcomers, feed);
+        ownTransaction.run(() -> add(newcomers, feed));
     }
 
     /**
@@ -199,8 +194,11 @@ public class SeriesBook {
      *
      * @param words by the name of the measure
      */
-    @Transactional(propagation = Propagation.REQUIRES_NEW)
     public void addWords(Map<String, StateWords> words) {
+        ownTransaction.run(() -> keepWords(words));
+    }
+
+    private void keepWords(Map<String, StateWords> words) {
         store.registerInTurn();
         for (var measure : store.measures()) {
             var told = words.get(measure.name());
@@ -212,17 +210,17 @@ public class SeriesBook {
     }
 
     /** Keeps how often some series are promised themselves. */
-    @Transactional(propagation = Propagation.REQUIRES_NEW)
     public void promise(Map<Long, Duration> every) {
-        every.forEach(store::promise);
-        altered();
+        ownTransaction.run(() -> {
+            every.forEach(store::promise);
+            altered();
+        });
     }
 
     /**
      * Some are over on purpose, in the running transaction: what they measured stays, and nothing watches them any more, so that
      * their alerts are over as well. One that is heard again is back by that.
      */
-    @Transactional(propagation = Propagation.MANDATORY)
     public void end(Collection<Long> some) {
         if (some.isEmpty()) return;
         store.end(some, clock.instant());
@@ -255,9 +253,8 @@ public class SeriesBook {
     }
 
     /** Takes in what Morvet counts itself. */
-    @Transactional(propagation = Propagation.REQUIRES_NEW)
     public void registerOwn(Collection<Newcomer> newcomers) {
-        add(newcomers, null);
+        ownTransaction.run(() -> add(newcomers, null));
     }
 
     private void add(Collection<Newcomer> newcomers, @Nullable Long feed) {
@@ -282,7 +279,7 @@ public class SeriesBook {
 
     @EventListener
     void on(org.springframework.boot.context.event.ApplicationReadyEvent ready) {
-        ownTransaction.executeWithoutResult(status -> on(new Estate.EstateChanged()));
+        ownTransaction.run(() -> on(new Estate.EstateChanged()));
     }
 
     private void tellOthers() {
