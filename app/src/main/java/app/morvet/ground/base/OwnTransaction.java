@@ -6,8 +6,8 @@ import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * What is done in a transaction of its own: it stays, whatever becomes of the one that is running. Of a class that is asked for all
- * the time, and so must not be wrapped for the sake of a few of its methods.
+ * What is done in a transaction of its own: it stays, whatever becomes of the one that is running. For classes that are asked for all
+ * the time, which an annotation on a few of their methods would wrap as a whole.
  */
 @Component
 public class OwnTransaction {
