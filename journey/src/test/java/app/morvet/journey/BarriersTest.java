@@ -20,6 +20,9 @@ class BarriersTest extends InAHouse {
     private static final List<ViewportSize> SIZES =
             List.of(new ViewportSize(1280, 800), new ViewportSize(1920, 1080), new ViewportSize(390, 844));
 
+    /** So often a page is looked at until it has the width of its screen, ten times a second. */
+    private static final int FOLLOWS = 100;
+
     private final List<String> wrong = new ArrayList<>();
     private int looked;
 
@@ -46,11 +49,22 @@ class BarriersTest extends InAHouse {
             page.setViewportSize(size.width, size.height);
             var where = page.url() + " " + size.width + " wide: ";
             if (closely.test(which)) Pages.barriers(page).forEach(one -> wrong.add(where + one));
-            var wider =
-                    page.evaluate("() => document.documentElement.scrollWidth - document.documentElement.clientWidth");
-            if (!wider.equals(0)) wrong.add(where + "it is wider than the screen by " + wider);
+            int wider = wider(page);
+            if (wider != 0) wrong.add(where + "it is wider than the screen by " + wider);
         }
         page.setViewportSize(SIZES.getFirst().width, SIZES.getFirst().height);
+    }
+
+    /** By how much a page is wider than its screen. What a script draws follows a new width after a moment. */
+    private static int wider(Page page) {
+        int wider = 0;
+        for (int looks = 0; looks < FOLLOWS; looks++) {
+            wider = (int)
+                    page.evaluate("() => document.documentElement.scrollWidth - document.documentElement.clientWidth");
+            if (wider == 0) break;
+            page.waitForTimeout(100);
+        }
+        return wider;
     }
 
     /** Where a link of a list leads, by words that stand in it. */
