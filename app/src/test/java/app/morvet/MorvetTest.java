@@ -387,9 +387,9 @@ public abstract class MorvetTest {
         void run() throws Exception;
     }
 
-    /** Until it holds, for at most a quarter of a minute; then with what did not hold. */
+    /** Until it holds, for at most half a minute; then with what did not hold. */
     protected static void eventually(Check check) throws Exception {
-        var end = Instant.now().plusSeconds(15);
+        var end = Instant.now().plusSeconds(30);
         while (true) {
             try {
                 check.run();
