@@ -11,12 +11,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.atomic.AtomicReference;
 
 /** A ticket desk over HTTP that can be down, swallow its answers, or refuse. One ticket a key, as a desk should. */
 public final class DeskDouble {
     public volatile int status = 201;
     /** Makes the ticket and answers nothing, as when a connection breaks at the worst moment. */
     public volatile boolean swallowAnswer;
+    /** What happens before the next answer to a ticket, once. */
+    private final AtomicReference<Runnable> meanwhile = new AtomicReference<>(() -> {});
 
     public final List<String> bodies = new CopyOnWriteArrayList<>();
     public final List<String> tries = new CopyOnWriteArrayList<>();
@@ -83,6 +86,11 @@ public final class DeskDouble {
         });
     }
 
+    /** Has something happen while a ticket is being sent, before the next answer to it. */
+    public void meanwhile(Runnable once) {
+        meanwhile.set(once);
+    }
+
     /** What was asked at paths that begin so, the first first. */
     public List<Heard> heard(String path) {
         return heard.stream().filter(one -> one.path().startsWith(path)).toList();
@@ -103,7 +111,9 @@ public final class DeskDouble {
         if (exchange.getRequestMethod().equals("POST")) {
             var key = exchange.getRequestHeaders().getFirst("Idempotency-Key");
             tries.add(key);
-            if (status == 201) {
+            int now = status;
+            meanwhile.getAndSet(() -> {}).run();
+            if (now == 201) {
                 var ticket = ticketOfKey.computeIfAbsent(key, fresh -> {
                     bodies.add(body);
                     return "T-" + (ticketOfKey.size() + 1);
@@ -115,7 +125,7 @@ public final class DeskDouble {
                 }
                 reply(exchange, 201, states.get(ticket));
             } else {
-                reply(exchange, status, "{\"error\":\"not today\"}");
+                reply(exchange, now, "{\"error\":\"not today\"}");
             }
         } else {
             var ticket = exchange.getRequestURI().getPath().substring("/tickets/".length());

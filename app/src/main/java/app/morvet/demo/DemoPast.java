@@ -159,15 +159,26 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             // Mail servers take their time over each mail; meanwhile the rest is made ready.
             var mailing = Thread.ofPlatform().name("demo-mails").daemon().start(() -> callOuts.send(taken));
             handoffs.tellDesk();
-            derived.forEach(Derived::reckon);
+            reckon();
             mailing.join();
         } catch (InterruptedException stop) {
             return;
         } catch (RuntimeException failed) {
             log.error("the past of the demo could not be made", failed);
+            reckon();
         }
         rounds.forEach(PastRound::start);
         ready = true;
+    }
+
+    /** From what there is, be it all or a part: one that fails leaves the others their turn. */
+    private void reckon() {
+        for (var one : derived)
+            try {
+                one.reckon();
+            } catch (RuntimeException failed) {
+                log.error("what the past says could not be reckoned", failed);
+            }
     }
 
     private boolean reaches(Instant upTo) {

@@ -24,13 +24,4 @@ public interface Errand {
     default int atOnce() {
         return 8;
     }
-
-    /**
-     * Whether there is something to do after all. Asked once it has ended with nothing left: what somebody wanted while it
-     * was ending could not be put down beside it, and must not be lost. What makes it wanted and this answer must exclude
-     * each other, such as by a lock on a row.
-     */
-    default boolean wanted(String id) {
-        return false;
-    }
 }

@@ -1,50 +1,107 @@
 package app.morvet.ground.base;
 
 import com.github.kagkarlsson.scheduler.SchedulerClient;
-import com.github.kagkarlsson.scheduler.exceptions.ExecutionException;
-import com.github.kagkarlsson.scheduler.exceptions.TaskInstanceCurrentlyExecutingException;
-import com.github.kagkarlsson.scheduler.exceptions.TaskInstanceNotFoundException;
-import com.github.kagkarlsson.scheduler.task.TaskInstance;
+import com.github.kagkarlsson.scheduler.task.ExecutionComplete;
+import com.github.kagkarlsson.scheduler.task.ExecutionOperations;
 import com.github.kagkarlsson.scheduler.task.TaskInstanceId;
+import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
 
-/** Where work on the outside world is put down, in the very transaction that wants it done. */
+/**
+ * Where work on the outside world is put down, in the very transaction that wants it done. What is wanted of an errand while it is
+ * being run, here or on a node that has died in the middle of it, is kept beside it and done after it: it cannot know whether that
+ * run has seen what it is wanted for.
+ */
 @Component
 public class Errands {
-    private static final Logger log = LoggerFactory.getLogger(Errands.class);
+    /** An errand that waits longer than this begins after the transaction that wants it has ended. */
+    private static final Duration FAR = Duration.ofSeconds(10);
 
     private final SchedulerClient client;
+    private final JdbcClient jdbc;
+    private final TransactionTemplate transaction;
+    private final Clock clock;
 
-    Errands(SchedulerClient client) {
+    Errands(SchedulerClient client, JdbcClient jdbc, TransactionTemplate transaction, Clock clock) {
         this.client = client;
+        this.jdbc = jdbc;
+        this.transaction = transaction;
+        this.clock = clock;
+    }
+
+    /** Has an errand run at an instant; one that is waiting already for the same id is moved there. */
+    public void at(Instant at, String errand, String id) {
+        put("excluded.execution_time", at, errand, id);
+    }
+
+    /** Has an errand run at an instant, unless it is waiting already for the same id. */
+    public void unlessWaiting(Instant at, String errand, String id) {
+        // Most wait for long: their rows need not be locked until this transaction ends.
+        var waits = jdbc.sql(
+                        """
+                        select 1 from scheduled_tasks
+                        where task_name = :errand and task_instance = :id and not picked and execution_time > :far
+                        """)
+                .param("errand", errand)
+                .param("id", id)
+                .param("far", Stamp.of(clock.instant().plus(FAR)))
+                .query(Integer.class)
+                .optional();
+        if (waits.isEmpty()) put("kept.execution_time", at, errand, id);
+    }
+
+    /** The row is as db-scheduler makes it; its end waits for the lock on it, so that no wish comes too late for it. */
+    private void put(String waiting, Instant at, String errand, String id) {
+        jdbc.sql(
+                        """
+                        insert into scheduled_tasks as kept (task_name, task_instance, execution_time, picked, version)
+                        values (:errand, :id, :at, false, 1)
+                        on conflict (task_name, task_instance) do update set
+                            execution_time = case when kept.picked then kept.execution_time else %s end,
+                            wanted_at = case when kept.picked then least(kept.wanted_at, excluded.execution_time) end,
+                            version = case when kept.picked then kept.version else kept.version + 1 end
+                        """
+                                .formatted(waiting))
+                .param("errand", errand)
+                .param("id", id)
+                .param("at", Stamp.of(at))
+                .update();
     }
 
     /**
-     * Has an errand run at an instant; one that is waiting already for the same id is moved there. One that is being run at
-     * this moment, here or on a node that has died in the middle of it, is left alone: it is at it, or will be revived, and
-     * is asked at its end whether it is {@linkplain Errand#wanted wanted} again.
+     * Ends a run of an errand: it comes again when the run asks for that or when it was wanted meanwhile, whichever is
+     * sooner.
      */
-    public void at(Instant at, String errand, String id) {
-        if (client.scheduleIfNotExists(new TaskInstance<Void>(errand, id), at)) return;
-        try {
-            client.reschedule(TaskInstanceId.of(errand, id), at);
-        } catch (TaskInstanceCurrentlyExecutingException atIt) {
-            log.debug("{} {} is being run", errand, id);
-        } catch (TaskInstanceNotFoundException | ExecutionException meanwhile) {
-            // It was done, or begun, between the look and the touch.
-            client.scheduleIfNotExists(new TaskInstance<Void>(errand, id), at);
-        }
-    }
-
-    /** Has an errand run at an instant, unless it is waiting already for the same id: for what begins with the application. */
-    public void unlessWaiting(Instant at, String errand, String id) {
-        client.scheduleIfNotExists(new TaskInstance<Void>(errand, id), at);
+    void end(ExecutionComplete done, Optional<Instant> again, ExecutionOperations<Void> operations) {
+        var instance = done.getExecution().taskInstance;
+        transaction.executeWithoutResult(status -> {
+            var wanted = jdbc.sql(
+                            """
+                            with meanwhile as (
+                                select wanted_at from scheduled_tasks
+                                where task_name = :errand and task_instance = :id for update)
+                            update scheduled_tasks set wanted_at = null from meanwhile
+                            where task_name = :errand and task_instance = :id returning meanwhile.wanted_at
+                            """)
+                    .param("errand", instance.getTaskName())
+                    .param("id", instance.getId())
+                    .query((row, number) -> Optional.ofNullable(Stamp.orNull(row, "wanted_at")))
+                    .optional()
+                    .flatMap(it -> it);
+            Stream.of(again, wanted)
+                    .flatMap(Optional::stream)
+                    .min(Comparator.naturalOrder())
+                    .ifPresentOrElse(next -> operations.reschedule(done, next), operations::remove);
+        });
     }
 
     /** An errand that waits. */

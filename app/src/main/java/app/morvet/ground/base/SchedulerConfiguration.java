@@ -2,7 +2,6 @@ package app.morvet.ground.base;
 
 import com.github.kagkarlsson.scheduler.Scheduler;
 import com.github.kagkarlsson.scheduler.SchedulerClient;
-import com.github.kagkarlsson.scheduler.task.CompletionHandler;
 import com.github.kagkarlsson.scheduler.task.Task;
 import com.github.kagkarlsson.scheduler.task.helper.Tasks;
 import com.github.kagkarlsson.scheduler.task.schedule.FixedDelay;
@@ -28,7 +27,7 @@ class SchedulerConfiguration {
     private static final int AT_ONCE = 32;
     private static final Duration FULL = Duration.ofSeconds(1);
 
-    /** For putting work down; the scheduler is a client as well, but of its own transactions. */
+    /** For looking at what waits; the scheduler is a client as well, but of its own transactions. */
     @Bean
     @Primary
     SchedulerClient schedulerClient(DataSource dataSource) {
@@ -40,7 +39,7 @@ class SchedulerConfiguration {
     Scheduler scheduler(DataSource dataSource, List<Errand> errands, Errands wishes, Clock clock) {
         var tasks = new ArrayList<Task<?>>();
         errands.forEach(errand -> tasks.add(task(errand, wishes, clock)));
-        return Scheduler.create(dataSource, tasks)
+        return Scheduler.create(new TransactionAwareDataSourceProxy(dataSource), tasks)
                 .clock(clock::instant)
                 // They wait for the outside most of the time, and one that waits long may hold up no others.
                 .threads(AT_ONCE)
@@ -69,16 +68,7 @@ class SchedulerConfiguration {
                     } finally {
                         places.release();
                     }
-                    CompletionHandler<Void> after = (done, operations) -> {
-                        if (again.isPresent()) {
-                            operations.reschedule(done, again.get());
-                            return;
-                        }
-                        operations.remove();
-                        if (errand.wanted(instance.getId()))
-                            wishes.at(clock.instant(), errand.name(), instance.getId());
-                    };
-                    return after;
+                    return (done, operations) -> wishes.end(done, again, operations);
                 });
     }
 

@@ -74,19 +74,17 @@ class DoubtRefresh implements Errand, Derived {
     }
 
     @Override
-    public boolean wanted(String id) {
-        return id.equals(CHANGED) && !store.notDoubted(1).isEmpty();
-    }
-
-    @Override
     public void rest() {
         resting = true;
     }
 
     @Override
     public void reckon() {
-        store.all().forEach(this::look);
-        resting = false;
+        try {
+            store.all().forEach(this::look);
+        } finally {
+            resting = false;
+        }
     }
 
     private void look(StoredGuard guard) {

@@ -130,13 +130,6 @@ class CallOutDigests implements Errand {
         return Optional.empty();
     }
 
-    /** Something was gathered just as it was told. */
-    @Override
-    @Transactional
-    public boolean wanted(String id) {
-        return store.any(Long.parseLong(id));
-    }
-
     private static String subject(CallOutRules.Stored rule, Map<Item, WorkCase> all) {
         long critical = all.keySet().stream()
                 .filter(one -> one.severity() == Severity.CRITICAL)

@@ -204,21 +204,6 @@ class CallOuts implements Errand {
         return cases.lock(Long.parseLong(id)).flatMap(one -> advance(one, now));
     }
 
-    /** Somebody said that they cannot, just as it came to see that they had their time. */
-    @Override
-    @Transactional
-    public boolean wanted(String id) {
-        var one = cases.find(Long.parseLong(id)).orElse(null);
-        if (one == null) return false;
-        var now = times.now();
-        var running = courses.running(one.id());
-        var told =
-                deliveries.toldBy(running.stream().map(CourseStore.Course::id).toList());
-        var at = recipients.now();
-        return running.stream()
-                .anyMatch(course -> !next(course, one, told, at, now).calls().isEmpty());
-    }
-
     /**
      * Tells whoever is next of all that runs on a case, if their time has come.
      *

@@ -107,14 +107,6 @@ class DeliverySending implements Errand {
         }
     }
 
-    /** Somebody sends it again just as it came to be given up. */
-    @Override
-    public boolean wanted(String id) {
-        return Boolean.TRUE.equals(transaction.execute(status -> store.lock(UUID.fromString(id))
-                .filter(one -> one.state() == Delivery.State.WAITING)
-                .isPresent()));
-    }
-
     /** @param at when it says that it was sent */
     String send(Delivery delivery, Instant at) throws Channel.Undelivered, InterruptedException {
         return channels.get(delivery.to().hop().way()).send(delivery, List.of(), at);

@@ -47,11 +47,4 @@ class DigestStore {
                 .sorted(Comparator.comparing(CallOutDigests.Item::at))
                 .toList();
     }
-
-    boolean any(long rule) {
-        return jdbc.sql("select exists (select 1 from call_out_digest where rule_id = :rule)")
-                .param("rule", rule)
-                .query(Boolean.class)
-                .single();
-    }
 }

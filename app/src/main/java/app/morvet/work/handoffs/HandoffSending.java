@@ -82,13 +82,6 @@ class HandoffSending implements Errand {
         }
     }
 
-    /** Somebody sends it again just as it came to be given up. */
-    @Override
-    public boolean wanted(String id) {
-        return Boolean.TRUE.equals(
-                transaction.execute(status -> store.lock(UUID.fromString(id)).state() == HandoffState.QUEUED));
-    }
-
     private Optional<Instant> failed(Handoff handoff, Unanswered failed) {
         var now = times.now();
         var firstTry = handoff.firstTry() == null ? now : handoff.firstTry();

@@ -179,14 +179,6 @@ public class Sendings implements Errand {
         }
     }
 
-    /** A run that was resumed just as it came to see that it was paused. */
-    @Override
-    public boolean wanted(String text) {
-        long id = Long.parseLong(text);
-        return Boolean.TRUE.equals(transaction.execute(status -> store.lock(id).state() == SendingStore.RunState.RUNNING
-                && store.next(id).isPresent()));
-    }
-
     /** Sends one; gives back when to come again where the middleware did not answer. */
     private Optional<Instant> send(SendingStore.Run run, SendingStore.Item item, SendOrder order)
             throws InterruptedException {

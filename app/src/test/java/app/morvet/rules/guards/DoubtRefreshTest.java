@@ -1,13 +1,17 @@
 package app.morvet.rules.guards;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatIllegalStateException;
 
 import app.morvet.MorvetTest;
 import app.morvet.ground.base.Errands;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.InstantSource;
+import java.time.ZoneOffset;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicBoolean;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 
@@ -40,5 +44,22 @@ class DoubtRefreshTest extends MorvetTest {
         assertThat(store.notDoubted(1)).isEmpty();
         assertThat(refresh.run("all")).as("and from now on by itself").hasValueSatisfying(again -> assertThat(again)
                 .isAfter(soon));
+    }
+
+    @Test
+    void whereReckoningFailsItGoesOnByItselfLater() {
+        var fails = new AtomicBoolean();
+        InstantSource source = () -> {
+            if (fails.get()) throw new IllegalStateException("no time");
+            return Instant.now();
+        };
+        var refresh = new DoubtRefresh(store, guards, replays, doubts, errands, source.withZone(ZoneOffset.UTC));
+        guard(subject(), Duration.ofMinutes(10));
+        refresh.rest();
+        fails.set(true);
+        assertThatIllegalStateException().isThrownBy(refresh::reckon);
+        fails.set(false);
+        assertThat(refresh.run("all")).hasValueSatisfying(again -> assertThat(again)
+                .isAfter(Instant.now().plus(Duration.ofMinutes(1))));
     }
 }

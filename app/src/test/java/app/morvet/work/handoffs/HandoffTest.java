@@ -29,9 +29,6 @@ public class HandoffTest extends MorvetTest {
     TicketWords words;
 
     @Autowired
-    HandoffSending sending;
-
-    @Autowired
     HandoffDesk desk;
 
     @Autowired
@@ -177,23 +174,24 @@ public class HandoffTest extends MorvetTest {
         reaches(one, HandoffState.SENT);
     }
 
-    /** What is pressed while the last try is ending is not lost: the errand asks at its end. */
+    /** What is pressed while a try is under way is not lost, though that try then says to wait for minutes. */
     @Test
-    void whatIsSentAgainJustAsItIsGivenUpIsWantedStill() throws Exception {
-        DESK.status = 400;
+    void whatIsSentAgainWhileATryIsUnderWayIsTriedAtOnceAfterIt() throws Exception {
+        DESK.status = 503;
         var one = handedOff(subject());
         var id = of(one).id();
-        reaches(one, HandoffState.GIVEN_UP);
-        assertThat(sending.wanted(id.toString())).isFalse();
-        DESK.status = 503;
-        desk.again(id, java.time.Instant.now());
-        assertThat(sending.wanted(id.toString())).isTrue();
-        DESK.status = 201;
-        eventually(() -> {
+        eventually(() -> assertThat(of(one).failures()).isEqualTo(1));
+        jdbc.sql("update handoff set failures = 10 where id = :id")
+                .param("id", id)
+                .update();
+        assertThat(HandoffSending.BACK_OFF.after(11)).isGreaterThanOrEqualTo(Duration.ofMinutes(1));
+        DESK.meanwhile(() -> {
             desk.again(id, java.time.Instant.now());
-            assertThat(of(one).state()).isEqualTo(HandoffState.SENT);
+            DESK.status = 201;
         });
-        assertThat(sending.wanted(id.toString())).isFalse();
+        desk.again(id, java.time.Instant.now());
+        reaches(one, HandoffState.SENT);
+        assertThat(DESK.tries.stream().filter(id.toString()::equals).count()).isEqualTo(3);
     }
 
     @Test
