@@ -6,6 +6,7 @@ import app.morvet.core.alert.Severity;
 import app.morvet.core.messages.Delays;
 import app.morvet.core.messages.InterfaceState;
 import app.morvet.core.messages.UsualTraffic;
+import app.morvet.ground.base.MadeLazily;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Figures;
 import app.morvet.ground.page.Times;
@@ -81,8 +82,24 @@ class InterfaceRows {
             Map<Long, Instant> lastCarried,
             Map<Long, List<Alerts.Stretch>> stretches) {}
 
-    /** @param quiet how many carry as usual, and what they carried today */
-    record Overview(List<Row> needEyes, int quiet, long quietCarried) {}
+    /**
+     * @param needEyes all that do, the worst first
+     * @param quiet    how many carry as usual, and what they carried today
+     */
+    record Overview(List<Row> needEyes, int quiet, long quietCarried) {
+        /** More than a screen holds; the rest comes when somebody asks for it. */
+        static final int SHOWN = 40;
+
+        /** Those that are shown at once. */
+        public List<Row> first() {
+            return needEyes.subList(0, Math.min(SHOWN, needEyes.size()));
+        }
+
+        /** The others that need eyes. */
+        public List<Row> others() {
+            return needEyes.subList(Math.min(SHOWN, needEyes.size()), needEyes.size());
+        }
+    }
 
     /** Those that need eyes, the worst on top, and in one line the others. */
     Overview overview() {
@@ -90,15 +107,15 @@ class InterfaceRows {
         var standings =
                 estate.interfaces().stream().map(one -> standing(one, facts)).toList();
         var quiet = standings.stream().filter(one -> one.severity() == null).toList();
+        var needEyes = standings.stream()
+                .filter(one -> one.severity() != null)
+                .sorted(Comparator.comparing(Standing::severity)
+                        .thenComparing(Standing::messagesOpen)
+                        .reversed()
+                        .thenComparing(one -> one.component().name()))
+                .toList();
         return new Overview(
-                standings.stream()
-                        .filter(one -> one.severity() != null)
-                        .map(one -> row(one, facts))
-                        .sorted(Comparator.comparing(Row::severity)
-                                .reversed()
-                                .thenComparing(Comparator.comparing(Row::open).reversed())
-                                .thenComparing(one -> one.component().name()))
-                        .toList(),
+                new MadeLazily<>(needEyes, one -> row(one, facts)),
                 quiet.size(),
                 quiet.stream().mapToLong(one -> one.day().carried()).sum());
     }
@@ -178,7 +195,11 @@ class InterfaceRows {
             @Nullable InterfaceState notRunning,
             @Nullable Instant silentSince,
             boolean late,
-            @Nullable Severity severity) {}
+            @Nullable Severity severity) {
+        long messagesOpen() {
+            return open == null ? 0 : open.messages();
+        }
+    }
 
     private Standing standing(Estate.Component one, Facts facts) {
         long id = one.id();
@@ -248,7 +269,7 @@ class InterfaceRows {
                 standing.day().carried(),
                 usualByNow(standing, facts),
                 standing.day().failed(),
-                open == null ? 0 : open.messages(),
+                standing.messagesOpen(),
                 open == null ? "" : times.of(open.oldest()),
                 Double.isNaN(standing.p95())
                         ? ""

@@ -88,6 +88,13 @@ class InterfacesController {
         return "interface-rows".equals(target) ? "interface-parts :: rows" : "interfaces";
     }
 
+    /** Those that need eyes and are not among the first; asked for when somebody unfolds their line. */
+    @GetMapping("/messages/others")
+    String others(@RequestHeader(name = "HX-Request", required = false) @Nullable String htmx, Model model) {
+        model.addAttribute("others", standings.overview().others());
+        return htmx == null ? "interface-others" : "interface-parts :: others";
+    }
+
     /** Those that carry as usual; asked for when somebody unfolds their line. */
     @GetMapping("/messages/rest")
     String rest(@RequestHeader(name = "HX-Request", required = false) @Nullable String htmx, Model model) {

@@ -44,9 +44,9 @@ class OpenDaysTest extends MorvetTest {
         days.dropOld(Instant.now());
         assertThat(noted()).contains(day(LATE));
         var analyst = loggedIn("analyst");
-        assertThat(analyst.page("/messages")
-                        .select("tr:contains(" + subject.key() + ")")
-                        .text())
+        var rows = "tr:contains(" + subject.key() + ")";
+        assertThat(analyst.page("/messages").select(rows).text()
+                        + analyst.page("/messages/others").select(rows).text())
                 .contains("1");
 
         var done = analyst.post("/messages/deal", "interface=" + subject.key() + "&reason=MENDED&note=cable")

@@ -6,13 +6,21 @@ import app.morvet.Browser;
 import app.morvet.MorvetTest;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 /** What each interface carries, how it stands, and where it is on the map. */
 class InterfacePagesTest extends MorvetTest {
+    /** All that need eyes, the first and the others. */
+    private String needEyes() throws Exception {
+        var analyst = loggedIn("analyst");
+        return analyst.get("/messages").body() + analyst.get("/messages/others").body();
+    }
+
     private void state(Subject subject, String state, String reason, String version, Instant at) throws Exception {
         assertThat(send(List.of(event(
                                 "interface.state",
@@ -47,8 +55,8 @@ class InterfacePagesTest extends MorvetTest {
                         at,
                         Map.of("from", at.minusSeconds(60).toString(), "delivered", 7)),
                 failed(bad, Map.of("error", "refused"))));
-        eventually(() -> assertThat(loggedIn("analyst").get("/messages").body()).contains("1 open, the oldest from"));
-        var page = loggedIn("analyst").get("/messages").body();
+        eventually(() -> assertThat(needEyes()).contains("1 open, the oldest from"));
+        var page = needEyes();
         assertThat(page).contains("Interface " + bad.key()).doesNotContain("Interface " + good.key());
         assertThat(page).containsPattern("\\d+ interfaces? carr(y|ies) as usual");
         assertThat(loggedIn("analyst").get("/messages/rest").body())
@@ -56,13 +64,47 @@ class InterfacePagesTest extends MorvetTest {
                 .doesNotContain("Interface " + bad.key());
     }
 
+    private void all(List<Subject> some, String state, Instant at) throws Exception {
+        var told = new ArrayList<Map<String, Object>>();
+        for (var one : some) told.add(event("interface.state", one.key(), at, Map.of("state", state)));
+        assertThat(send(told).statusCode()).isEqualTo(202);
+    }
+
+    @Test
+    void ofManyThatNeedEyesTheWorstAreShownAndTheOthersWhenAskedFor() throws Exception {
+        var stopped = new ArrayList<Subject>();
+        for (int i = 0; i < InterfaceRows.Overview.SHOWN + 3; i++) stopped.add(subject());
+        var broken = subject();
+        var at = Instant.now().minusSeconds(60);
+        all(stopped, "stopped", at);
+        all(List.of(broken), "failed to deploy", at);
+        try {
+            var analyst = loggedIn("analyst");
+            var page = analyst.page("/messages");
+            var others = analyst.page("/messages/others");
+            var first = page.select("tbody a.name").eachText();
+            var rest = others.select("tbody a.name").eachText();
+            assertThat(first).hasSize(InterfaceRows.Overview.SHOWN).contains("Interface " + broken.key());
+            assertThat(first).doesNotContainAnyElementsOf(rest);
+            assertThat(first.size() + rest.size()).isGreaterThanOrEqualTo(stopped.size() + 1);
+            assertThat(page.select("#other-rest summary").text()).isEqualTo(rest.size() + " more that need eyes");
+            assertThat(Stream.concat(first.stream(), rest.stream()))
+                    .containsAll(stopped.stream()
+                            .map(one -> "Interface " + one.key())
+                            .toList());
+        } finally {
+            all(stopped, "running", at.plusSeconds(1));
+            all(List.of(broken), "running", at.plusSeconds(1));
+        }
+        assertThat(loggedIn("analyst").get("/messages/others").body()).doesNotContain(broken.key());
+    }
+
     @Test
     void whereOnlyAGuardAlertsItIsSaidSinceWhen() throws Exception {
         var subject = subject();
         guard(subject, java.time.Duration.ofMinutes(10));
         fail(subject, 4);
-        eventually(() -> assertThat(loggedIn("analyst").get("/messages").body())
-                .contains("Interface " + subject.key(), "an alert is up since"));
+        eventually(() -> assertThat(needEyes()).contains("Interface " + subject.key(), "an alert is up since"));
     }
 
     @Test
@@ -88,7 +130,7 @@ class InterfacePagesTest extends MorvetTest {
                         .query(Long.class)
                         .single())
                 .isEqualTo(3);
-        assertThat(loggedIn("analyst").get("/messages").body()).contains("failed to deploy 1.2 since");
+        assertThat(needEyes()).contains("failed to deploy 1.2 since");
     }
 
     @Test
