@@ -1,12 +1,12 @@
 package app.morvet.views.interfaces;
 
+import app.morvet.alerting.alerts.Alert;
 import app.morvet.alerting.alerts.Alerts;
 import app.morvet.core.alert.ReliefTrack;
 import app.morvet.core.alert.Severity;
 import app.morvet.core.messages.Delays;
 import app.morvet.core.messages.InterfaceState;
 import app.morvet.core.messages.UsualTraffic;
-import app.morvet.ground.base.MadeLazily;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Figures;
 import app.morvet.ground.page.Times;
@@ -19,6 +19,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -80,53 +81,68 @@ class InterfaceRows {
             Map<Long, UsualTraffic> usual,
             UsualTraffic unknown,
             Map<Long, Instant> lastCarried,
-            Map<Long, List<Alerts.Stretch>> stretches) {}
+            Map<Long, List<Alert>> up) {}
+
+    /** More than a screen holds; the rest comes when somebody asks for it. */
+    static final int SHOWN = 40;
 
     /**
-     * @param needEyes all that do, the worst first
-     * @param quiet    how many carry as usual, and what they carried today
+     * @param first  of those that need eyes the first, the worst on top
+     * @param others how many more there are
+     * @param quiet  how many carry as usual, and what they carried today
      */
-    record Overview(List<Row> needEyes, int quiet, long quietCarried) {
-        /** More than a screen holds; the rest comes when somebody asks for it. */
-        static final int SHOWN = 40;
+    record Overview(List<Row> first, int others, int quiet, long quietCarried) {}
 
-        /** Those that are shown at once. */
-        public List<Row> first() {
-            return needEyes.subList(0, Math.min(SHOWN, needEyes.size()));
-        }
-
-        /** The others that need eyes. */
-        public List<Row> others() {
-            return needEyes.subList(Math.min(SHOWN, needEyes.size()), needEyes.size());
-        }
-    }
-
-    /** Those that need eyes, the worst on top, and in one line the others. */
+    /** Those that need eyes, and in one line the others. */
     Overview overview() {
         var facts = facts();
-        var standings =
-                estate.interfaces().stream().map(one -> standing(one, facts)).toList();
+        var standings = standings(facts);
+        var needEyes = needEyes(standings);
         var quiet = standings.stream().filter(one -> one.severity() == null).toList();
-        var needEyes = standings.stream()
+        var first = needEyes.subList(0, Math.min(SHOWN, needEyes.size()));
+        return new Overview(
+                rows(first, facts),
+                needEyes.size() - first.size(),
+                quiet.size(),
+                quiet.stream().mapToLong(one -> one.day().carried()).sum());
+    }
+
+    /** Those that need eyes and are not among the first. */
+    List<Row> others() {
+        var facts = facts();
+        return rows(needEyes(standings(facts)).stream().skip(SHOWN).toList(), facts);
+    }
+
+    /** Those that carry as usual, by name. */
+    List<Row> quiet() {
+        var facts = facts();
+        return rows(
+                standings(facts).stream().filter(one -> one.severity() == null).toList(), facts);
+    }
+
+    private List<Standing> standings(Facts facts) {
+        return estate.interfaces().stream().map(one -> standing(one, facts)).toList();
+    }
+
+    /** The worst on top, and of those the ones of which most is open. */
+    private static List<Standing> needEyes(List<Standing> all) {
+        return all.stream()
                 .filter(one -> one.severity() != null)
                 .sorted(Comparator.comparing(Standing::severity)
                         .thenComparing(Standing::messagesOpen)
                         .reversed()
                         .thenComparing(one -> one.component().name()))
                 .toList();
-        return new Overview(
-                new MadeLazily<>(needEyes, one -> row(one, facts)),
-                quiet.size(),
-                quiet.stream().mapToLong(one -> one.day().carried()).sum());
     }
 
-    /** Those that carry as usual, by name. */
-    List<Row> quiet() {
-        var facts = facts();
-        return estate.interfaces().stream()
-                .map(one -> standing(one, facts))
-                .filter(one -> one.severity() == null)
-                .map(one -> row(one, facts))
+    /** Each with its track, which is asked for of these alone. */
+    private List<Row> rows(List<Standing> some, Facts facts) {
+        var from = facts.now().minus(TRACK);
+        var ids = some.stream().map(one -> one.component().id()).toList();
+        var tracks = alerts.stretches(ids, from, facts.now().plusSeconds(1)).stream()
+                .collect(Collectors.groupingBy(Alerts.Stretch::component));
+        return some.stream()
+                .map(one -> row(one, tracks.getOrDefault(one.component().id(), List.of()), facts))
                 .toList();
     }
 
@@ -134,17 +150,15 @@ class InterfaceRows {
     Map<String, OnMap> onMap() {
         var facts = facts();
         var all = new HashMap<String, OnMap>();
-        for (var one : estate.interfaces()) {
-            var standing = standing(one, facts);
+        for (var standing : standings(facts))
             all.put(
-                    one.key(),
+                    standing.component().key(),
                     new OnMap(
-                            one.name(),
+                            standing.component().name(),
                             mark(standing.severity()),
                             standing.severity() == null ? List.of() : troubles(standing, facts),
                             standing.day().carried(),
                             usualByNow(standing, facts)));
-        }
         return all;
     }
 
@@ -153,7 +167,7 @@ class InterfaceRows {
 
     Row of(Estate.Component one) {
         var facts = facts();
-        return row(standing(one, facts), facts);
+        return rows(List.of(standing(one, facts)), facts).getFirst();
     }
 
     private Facts facts() {
@@ -163,10 +177,6 @@ class InterfaceRows {
                 .atStartOfDay(times.zone())
                 .toInstant();
         var ids = estate.interfaces().stream().map(Estate.Component::id).toList();
-        var stretches = new HashMap<Long, List<Alerts.Stretch>>();
-        alerts.stretches(ids, now.minus(TRACK), now.plusSeconds(1)).forEach(one -> stretches
-                .computeIfAbsent(one.component(), none -> new ArrayList<>())
-                .add(one));
         var days = store.since(midnight);
         var quietToday = ids.stream()
                 .filter(id -> !days.containsKey(id) || days.get(id).last() == null)
@@ -181,7 +191,8 @@ class InterfaceRows {
                 usuals.all(),
                 UsualTraffic.unknown(times.zone()),
                 store.lastCarried(quietToday),
-                stretches);
+                alerts.upOn(ids).stream()
+                        .collect(Collectors.groupingBy(one -> one.about().component())));
     }
 
     /** What is right and wrong with one, before any words. */
@@ -213,9 +224,8 @@ class InterfaceRows {
         boolean silent = last != null && usual.silent(last, facts.now());
         var state = facts.states().get(id);
         boolean runs = state == null || state.state() == InterfaceState.State.RUNNING;
-        Severity worst = facts.stretches().getOrDefault(id, List.of()).stream()
-                .filter(it -> it.to() == null)
-                .map(Alerts.Stretch::level)
+        Severity worst = facts.up().getOrDefault(id, List.of()).stream()
+                .map(Alert::level)
                 .max(Comparator.naturalOrder())
                 .orElse(null);
         if (!runs)
@@ -242,7 +252,7 @@ class InterfaceRows {
             troubles.add("late: 95 %% within %s, usually %s"
                     .formatted(seconds(one.p95()), seconds(one.usual().p95())));
         if (troubles.isEmpty() && one.severity() != null)
-            troubles.add(alertWords(facts.stretches().get(one.component().id())));
+            troubles.add(alertWords(facts.up().get(one.component().id())));
         return troubles;
     }
 
@@ -256,7 +266,7 @@ class InterfaceRows {
         return severity == null ? "steady" : severity.word();
     }
 
-    private Row row(Standing standing, Facts facts) {
+    private Row row(Standing standing, List<Alerts.Stretch> track, Facts facts) {
         var one = standing.component();
         var open = standing.open();
         return new Row(
@@ -279,7 +289,7 @@ class InterfaceRows {
                         : seconds(standing.usual().p95()),
                 standing.late(),
                 ReliefTrack.of(
-                        facts.stretches().getOrDefault(one.id(), List.of()).stream()
+                        track.stream()
                                 .map(it -> new ReliefTrack.Stretch(it.level(), it.from(), it.to()))
                                 .toList(),
                         times.endOfMinute().minus(TRACK),
@@ -288,12 +298,9 @@ class InterfaceRows {
     }
 
     /** What alerts of guards alone say: since when. */
-    private String alertWords(List<Alerts.Stretch> stretches) {
-        var up = stretches.stream().filter(one -> one.to() == null).toList();
-        var since = up.stream()
-                .map(Alerts.Stretch::from)
-                .min(Comparator.naturalOrder())
-                .orElseThrow();
+    private String alertWords(List<Alert> up) {
+        var since =
+                up.stream().map(Alert::raisedAt).min(Comparator.naturalOrder()).orElseThrow();
         return (up.size() == 1 ? "an alert is up since " : up.size() + " alerts are up, the first since ")
                 + times.of(since);
     }

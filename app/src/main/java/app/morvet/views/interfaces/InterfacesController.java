@@ -91,7 +91,7 @@ class InterfacesController {
     /** Those that need eyes and are not among the first; asked for when somebody unfolds their line. */
     @GetMapping("/messages/others")
     String others(@RequestHeader(name = "HX-Request", required = false) @Nullable String htmx, Model model) {
-        model.addAttribute("others", standings.overview().others());
+        model.addAttribute("others", standings.others());
         return htmx == null ? "interface-others" : "interface-parts :: others";
     }
 

@@ -73,7 +73,7 @@ class InterfacePagesTest extends MorvetTest {
     @Test
     void ofManyThatNeedEyesTheWorstAreShownAndTheOthersWhenAskedFor() throws Exception {
         var stopped = new ArrayList<Subject>();
-        for (int i = 0; i < InterfaceRows.Overview.SHOWN + 3; i++) stopped.add(subject());
+        for (int i = 0; i < InterfaceRows.SHOWN + 3; i++) stopped.add(subject());
         var broken = subject();
         var at = Instant.now().minusSeconds(60);
         all(stopped, "stopped", at);
@@ -84,7 +84,7 @@ class InterfacePagesTest extends MorvetTest {
             var others = analyst.page("/messages/others");
             var first = page.select("tbody a.name").eachText();
             var rest = others.select("tbody a.name").eachText();
-            assertThat(first).hasSize(InterfaceRows.Overview.SHOWN).contains("Interface " + broken.key());
+            assertThat(first).hasSize(InterfaceRows.SHOWN).contains("Interface " + broken.key());
             assertThat(first).doesNotContainAnyElementsOf(rest);
             assertThat(first.size() + rest.size()).isGreaterThanOrEqualTo(stopped.size() + 1);
             assertThat(page.select("#other-rest summary").text()).isEqualTo(rest.size() + " more that need eyes");
