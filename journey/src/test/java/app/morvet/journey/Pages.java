@@ -1,6 +1,5 @@
 package app.morvet.journey;
 
-import com.deque.html.axecore.args.AxeRunOptions;
 import com.deque.html.axecore.playwright.AxeBuilder;
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
@@ -11,16 +10,30 @@ import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /** Debian's Chromium, and people who are logged in. What goes wrong in a page's scripts is kept and must stay empty. */
 final class Pages implements AutoCloseable {
     private static final int PATIENCE_MILLIS = 30_000;
+
+    private static final String AXE = resource("/axe.min.js");
+
+    /** Of what is right it need not tell where it stands; for the one rule that is left out all style sheets would be fetched and parsed again. */
+    private static final String FINDINGS =
+            """
+            async () => {
+              const told = await axe.run(document, { resultTypes: ["violations"], rules: { "css-orientation-lock": { enabled: false } } });
+              return told.violations.map((one) => one.id + ": " + one.nodes.map((node) => node.html + " " + node.failureSummary).join(", "));
+            }""";
 
     private final Playwright playwright = Playwright.create();
     private final Browser browser = playwright
@@ -112,23 +125,16 @@ final class Pages implements AutoCloseable {
 
     /** What stands in the way of people who cannot see or point: all that axe finds. */
     static List<String> barriers(Page page) {
-        // Of what is right it need not tell where it stands.
-        var onlyWrong = new AxeRunOptions();
-        onlyWrong.setResultTypes(List.of("violations"));
-        // Pages have no frames, so the plain way of running it does, which opens no page of its own.
-        return new AxeBuilder(page)
-                        .options(onlyWrong)
-                        // For this one rule all style sheets would be fetched and parsed again.
-                        .disableRules(List.of("css-orientation-lock"))
-                        .setLegacyMode(true)
-                        .analyze()
-                        .getViolations()
-                        .stream()
-                        .map(one -> one.getId() + ": "
-                                + one.getNodes().stream()
-                                        .map(node -> node.getHtml() + " " + node.getFailureSummary())
-                                        .toList())
-                        .toList();
+        page.evaluate(AXE);
+        return ((List<?>) page.evaluate(FINDINGS)).stream().map(String::valueOf).toList();
+    }
+
+    private static String resource(String path) {
+        try (var in = Objects.requireNonNull(AxeBuilder.class.getResourceAsStream(path))) {
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        } catch (IOException unreadable) {
+            throw new UncheckedIOException(unreadable);
+        }
     }
 
     /** Closes all pages, which would follow what goes on in the house for ever, and tells what has gone wrong in them. */

@@ -33,7 +33,7 @@ class FuzzTest extends MorvetTest {
     app.morvet.sources.outposts.Outposts outposts;
 
     private static final long SEED = Long.getLong("fuzz.seed", 20270318);
-    private static final int TRIES = Integer.getInteger("fuzz.tries", 60);
+    private static final int TRIES = Integer.getInteger("fuzz.tries", 40);
     private static final Duration AT_MOST = Duration.ofSeconds(10);
 
     private Browser lead;
