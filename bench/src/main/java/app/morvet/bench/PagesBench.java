@@ -289,7 +289,7 @@ final class PagesBench {
                         """
                         insert into interface_hour (component_id, hour, delivered, failed, delays, last_carried)
                         select c.id, date_trunc('hour', now()) - h * interval '1 hour', 40 + h % 24, 0,
-                               (select array_agg(case when s = 20 then 40 else 0 end) from generate_series(0, 71) as s), now()
+                               (select array_agg(case when s = 20 then 40 else 0 end) from generate_series(0, 20) as s), now()
                           from component c, generate_series(0, 671) as h where c.kind = 'interface'
                             on conflict do nothing""")
                 .update();

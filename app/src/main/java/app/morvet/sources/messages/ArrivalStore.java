@@ -243,7 +243,7 @@ class ArrivalStore {
         if (hours.isEmpty()) return;
         var delays = new ArrayList<String>();
         for (var one : hours.values())
-            delays.add(java.util.Arrays.stream(one.delays().counts())
+            delays.add(java.util.Arrays.stream(one.delays().shortCounts())
                     .mapToObj(String::valueOf)
                     .collect(Collectors.joining(",", "{", "}")));
         jdbc.sql(
@@ -256,7 +256,7 @@ class ArrivalStore {
                          order by component_id, hour
                             on conflict (component_id, hour) do update
                            set delivered = h.delivered + excluded.delivered, failed = h.failed + excluded.failed,
-                               delays = (select array_agg(a + b order by place)
+                               delays = (select coalesce(array_agg(coalesce(a, 0) + coalesce(b, 0) order by place), '{}')
                                            from unnest(h.delays, excluded.delays) with ordinality as d(a, b, place)),
                                last_carried = greatest(h.last_carried, excluded.last_carried)""")
                 .param(

@@ -46,7 +46,10 @@ class InterfaceStore {
         this.jdbc = jdbc;
     }
 
-    /** From the array as the server sends it: by the driver each of tens of thousands of counts would become an object. */
+    /**
+     * From the array as the server sends it: by the driver each of tens of thousands of counts would become an object. Counts that are
+     * not kept are 0.
+     */
     private static Delays delays(ResultSet row) throws SQLException {
         var sent = ByteBuffer.wrap(row.getBytes("sent_delays"));
         var counts = new int[Delays.STEPS];

@@ -7,6 +7,7 @@ import app.morvet.MorvetTest;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
@@ -150,6 +151,43 @@ class InterfacePagesTest extends MorvetTest {
                 .get("/messages/interfaces/" + subject.key() + "/delays")
                 .body());
         assertThat(value(delays, hour)).isBetween(6.4, 10.0);
+    }
+
+    /** Of each hour only as many counts are kept as it has delays; those of several senders are added up all the same. */
+    @Test
+    void delaysOfShortAndLongWaysAreAddedUp() throws Exception {
+        var subject = subject();
+        var hour = Instant.now().truncatedTo(ChronoUnit.HOURS).minus(5, ChronoUnit.HOURS);
+        var none = failed(subject, Map.of());
+        none.put("time", hour.plusSeconds(10).toString());
+        assertThat(send(List.of(none)).statusCode()).isEqualTo(202);
+        var told = List.of(List.of(0.001, 0.001), List.of(60.0), List.<Double>of(), List.of(0.5));
+        for (int i = 0; i < told.size(); i++)
+            assertThat(send(List.of(event(
+                                    "messages.delivered",
+                                    subject.key(),
+                                    hour.plusSeconds(60 * i + 60),
+                                    Map.of(
+                                            "from",
+                                            hour.plusSeconds(60 * i).toString(),
+                                            "delivered",
+                                            told.get(i).size(),
+                                            "delays",
+                                            told.get(i)))))
+                            .statusCode())
+                    .isEqualTo(202);
+        var kept = jdbc.sql("select delays from interface_hour where component_id = :id and hour = :hour")
+                .param("id", subject.id())
+                .param("hour", java.sql.Timestamp.from(hour))
+                .query((row, number) -> (Integer[]) row.getArray(1).getArray())
+                .single();
+        assertThat(Arrays.stream(kept).mapToInt(one -> one).sum()).isEqualTo(4);
+        assertThat(kept[0]).isEqualTo(2);
+        assertThat(kept[kept.length - 1]).isEqualTo(1);
+        var delays = json.readTree(loggedIn("analyst")
+                .get("/messages/interfaces/" + subject.key() + "/delays")
+                .body());
+        assertThat(value(delays, hour)).as("95 % of four").isBetween(48.0, 76.0);
     }
 
     private static double value(JsonNode curve, Instant at) {

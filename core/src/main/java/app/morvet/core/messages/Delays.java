@@ -42,6 +42,13 @@ public record Delays(int[] counts) {
         return new Delays(sum);
     }
 
+    /** The counts up to the last that is not 0: most delays lie in the first third of the steps. */
+    public int[] shortCounts() {
+        int length = STEPS;
+        while (length > 0 && counts[length - 1] == 0) length--;
+        return Arrays.copyOf(counts, length);
+    }
+
     public long size() {
         long sum = 0;
         for (int count : counts) sum += count;
