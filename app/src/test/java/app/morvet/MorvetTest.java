@@ -26,8 +26,6 @@ import app.morvet.sources.sorting.StoredRule;
 import com.icegreen.greenmail.configuration.GreenMailConfiguration;
 import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.ServerSetup;
-import java.io.IOException;
-import java.net.ServerSocket;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -41,7 +39,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
-import java.util.concurrent.ThreadLocalRandom;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.boot.test.context.SpringBootTest;
@@ -68,8 +65,8 @@ public abstract class MorvetTest {
     protected static final String REPLIES = "morvet@localhost";
 
     protected static final GreenMail MAIL = new GreenMail(new ServerSetup[] {
-                new ServerSetup(freePort(), "127.0.0.1", ServerSetup.PROTOCOL_SMTP),
-                new ServerSetup(freePort(), "127.0.0.1", ServerSetup.PROTOCOL_IMAP)
+                new ServerSetup(FreePort.get(), "127.0.0.1", ServerSetup.PROTOCOL_SMTP),
+                new ServerSetup(FreePort.get(), "127.0.0.1", ServerSetup.PROTOCOL_IMAP)
             })
             .withConfiguration(GreenMailConfiguration.aConfig().withUser(REPLIES, REPLIES, "replies"));
 
@@ -79,17 +76,6 @@ public abstract class MorvetTest {
 
     static {
         MAIL.start();
-    }
-
-    /** The mail server must come back at the same port after it was away: one that no outgoing connection is given. */
-    private static int freePort() {
-        int port = ThreadLocalRandom.current().nextInt(20_000, 32_000);
-        try {
-            new ServerSocket(port).close();
-            return port;
-        } catch (IOException taken) {
-            return freePort();
-        }
     }
 
     @LocalServerPort

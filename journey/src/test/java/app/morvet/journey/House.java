@@ -12,7 +12,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Duration;
@@ -34,8 +33,6 @@ import org.jspecify.annotations.Nullable;
  * the same instant with a copy of the same past, so what a test finds there is the same each time.
  */
 final class House implements AutoCloseable {
-    private static final String PG = needed("MORVET_TEST_PG");
-    private static final String PASSWORD = needed("MORVET_TEST_PG_PASSWORD");
     static final String KEY = "journey-intake-key";
 
     /** The instant at which every house begins: settling bookings goes slowly, archiving has failed. */
@@ -87,11 +84,11 @@ final class House implements AutoCloseable {
     static House open(int nodes) throws Exception {
         makePastOnce();
         var database = "journey_" + UUID.randomUUID().toString().substring(0, 8);
-        inPostgres("create database " + database + " template " + FIRST);
+        Databases.run("create database " + database + " template " + FIRST);
         copy(TARGET.resolve(FIRST), TARGET.resolve(database));
         // A test sees within seconds what a machine says; the past is made with the cadence that its readings have.
-        inPostgres(database, "update feed set cadence = interval '10 s' where fetch_url is not null");
-        inPostgres(
+        Databases.run(database, "update feed set cadence = interval '10 s' where fetch_url is not null");
+        Databases.run(
                 database,
                 "update outside_connection set settings = jsonb_set(settings, '{everySeconds}', '\"10\"') where sort = 'vendor'");
         return new House(database, NIGHT, nodes);
@@ -100,24 +97,15 @@ final class House implements AutoCloseable {
     /** The first that asks makes it, others wait; it is there as a whole or not at all. */
     private static synchronized void makePastOnce() throws Exception {
         Files.createDirectories(LOGS);
-        if (Files.exists(TARGET.resolve(FIRST)) && hasPast()) return;
+        if (Files.exists(TARGET.resolve(FIRST)) && Databases.has(FIRST)) return;
         var making = FIRST + "_making";
-        for (var leftOver : List.of(FIRST, making)) inPostgres("drop database if exists " + leftOver);
-        inPostgres("create database " + making);
+        for (var leftOver : List.of(FIRST, making)) Databases.run("drop database if exists " + leftOver);
+        Databases.run("create database " + making);
         delete(TARGET.resolve(making));
         delete(TARGET.resolve(FIRST));
         new House(making, NIGHT.minus(TO_MAKE_IT), 1).close();
-        inPostgres("alter database " + making + " rename to " + FIRST);
+        Databases.run("alter database " + making + " rename to " + FIRST);
         Files.move(TARGET.resolve(making), TARGET.resolve(FIRST));
-    }
-
-    private static boolean hasPast() throws SQLException {
-        try (var connection = connect("postgres");
-                var rows = connection
-                        .createStatement()
-                        .executeQuery("select 1 from pg_database where datname = '" + FIRST + "'")) {
-            return rows.next();
-        }
     }
 
     private House(String database, ZonedDateTime begins, int count) throws Exception {
@@ -130,17 +118,6 @@ final class House implements AutoCloseable {
         standIns = start("standins", standInSettings());
         for (int node = 0; node < count; node++) startAgain(node);
         untilReady();
-    }
-
-    private static void inPostgres(String sql) throws SQLException {
-        inPostgres("postgres", sql);
-    }
-
-    private static void inPostgres(String name, String sql) throws SQLException {
-        try (var connection = connect(name);
-                var statement = connection.createStatement()) {
-            statement.execute(sql);
-        }
     }
 
     private static void copy(Path from, Path to) throws IOException {
@@ -156,12 +133,6 @@ final class House implements AutoCloseable {
             for (var file : files.toList()) Files.delete(file);
         }
         Files.delete(folder);
-    }
-
-    private static String needed(String name) {
-        var value = System.getenv(name);
-        if (value == null) throw new IllegalStateException(name + " is not set: run the tests with ./morvet test");
-        return value;
     }
 
     /** Below those which outgoing connections are given, so that none of these takes it before the process listens on it. */
@@ -209,8 +180,8 @@ final class House implements AutoCloseable {
         settings.put("SERVER_PORT", "" + ports[node]);
         settings.put("SPRING_PROFILES_ACTIVE", "demo");
         settings.put("MORVET_NODE", "node" + node);
-        settings.put("SPRING_DATASOURCE_URL", "jdbc:postgresql://" + PG + "/" + database);
-        settings.put("SPRING_DATASOURCE_PASSWORD", PASSWORD);
+        settings.put("SPRING_DATASOURCE_URL", Databases.url(database));
+        settings.put("SPRING_DATASOURCE_PASSWORD", Databases.PASSWORD);
         settings.put("SPRING_MAIL_PORT", "" + smtpPort);
         settings.put("MORVET_ZONE", "Europe/Helsinki");
         settings.put("MORVET_PASSWORDCOST", "4");
@@ -390,14 +361,10 @@ final class House implements AutoCloseable {
         return Programs.outpost(file, ahead().plus(moved), LOGS.resolve(database + "-" + name + ".log"));
     }
 
-    private static Connection connect(String name) throws SQLException {
-        return DriverManager.getConnection("jdbc:postgresql://" + PG + "/" + name, "morvet", PASSWORD);
-    }
-
     /** The first column of the first row; empty where there is none. */
     String one(String sql) throws SQLException {
         var open = asking;
-        if (open == null) asking = open = connect(database);
+        if (open == null) asking = open = Databases.connect(database);
         try (var statement = open.createStatement();
                 var rows = statement.executeQuery(sql)) {
             return rows.next() ? rows.getString(1) : "";

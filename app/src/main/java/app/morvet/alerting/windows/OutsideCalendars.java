@@ -341,8 +341,11 @@ public class OutsideCalendars implements ConnectionSort, Errand {
 
     private void withdrawn(Event event, Instant now) {
         if (event.state() == State.WINDOW) standing(event).ifPresent(windows::takeBack);
-        store.keep(
-                event.calendar(), event.uid(), event.title(), event.text(), event.plan(), State.GONE, null, null, now);
+        became(event, State.GONE, null, null, now);
+    }
+
+    private void became(Event event, State state, @Nullable Long window, @Nullable Long by, Instant now) {
+        store.keep(event.calendar(), event.uid(), event.title(), event.text(), event.plan(), state, window, by, now);
     }
 
     /**
@@ -355,8 +358,7 @@ public class OutsideCalendars implements ConnectionSort, Errand {
         var event = undecided(calendar, uid);
         var from = find(calendar).orElseThrow();
         long id = windows.keep(window(from, event.title(), event.text(), event.plan(), meaning), by);
-        store.keep(
-                calendar, uid, event.title(), event.text(), event.plan(), State.WINDOW, id, by.id(), clock.instant());
+        became(event, State.WINDOW, id, by.id(), clock.instant());
         return id;
     }
 
@@ -364,16 +366,7 @@ public class OutsideCalendars implements ConnectionSort, Errand {
     @Transactional
     public void leaveOut(long calendar, String uid, Person by) {
         var event = undecided(calendar, uid);
-        store.keep(
-                calendar,
-                uid,
-                event.title(),
-                event.text(),
-                event.plan(),
-                State.LEFT_OUT,
-                null,
-                by.id(),
-                clock.instant());
+        became(event, State.LEFT_OUT, null, by.id(), clock.instant());
         audit.record(by, "event left out", "event " + event.title(), null, null);
         live.changed(Windows.TOPIC);
     }

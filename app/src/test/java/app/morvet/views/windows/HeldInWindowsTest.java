@@ -4,10 +4,7 @@ import static app.morvet.core.alert.Severity.CRITICAL;
 import static app.morvet.core.alert.Severity.WARNING;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.morvet.ToldAlerts;
 import app.morvet.alerting.windows.StoredWindow;
-import app.morvet.alerting.windows.Windows;
-import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Transition;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.core.estate.Scope;
@@ -21,85 +18,14 @@ import app.morvet.core.guard.Window;
 import app.morvet.core.windows.MaintenanceWindow;
 import app.morvet.core.windows.MaintenanceWindow.Effect;
 import app.morvet.core.windows.Plan;
-import app.morvet.ground.estate.Groups;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.atomic.AtomicInteger;
-import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
-import org.springframework.beans.factory.annotation.Autowired;
 
 /** Alerts in windows: held while one covers them, work afterwards where they are still wrong, and never lost. */
-class HeldInWindowsTest extends ToldAlerts {
-    private static final ZoneId ZONE = ZoneId.of("Europe/Helsinki");
-    private static final AtomicInteger NUMBER = new AtomicInteger();
-    private final Instant now = Instant.now().truncatedTo(ChronoUnit.SECONDS);
-
-    @Autowired
-    private Windows windows;
-
-    @Autowired
-    private Groups groups;
-
-    private Instant in(int minutes) {
-        return now.plus(Duration.ofMinutes(minutes));
-    }
-
-    private long window(Scope scope, int from, int to, Effect effect, boolean quiet) {
-        var window = new MaintenanceWindow(
-                "Work " + NUMBER.incrementAndGet(),
-                scope,
-                Plan.once(in(from), in(to), ZONE),
-                effect,
-                MaintenanceWindow.Jobs.AS_EVER,
-                "");
-        return windows.set(new StoredWindow(0, window, "", quiet, null, null, 0));
-    }
-
-    private long over(Subject subject, int from, int to) {
-        return window(Scope.ALL.named(subject.key()).withAllOnIt(), from, to, Effect.HOLD, false);
-    }
-
-    private StoredWindow stored(long id) {
-        return windows.find(id).orElseThrow();
-    }
-
-    private void end(long id) {
-        windows.end(id, stored(id).version(), person("analyst"));
-    }
-
-    /** A guard over a value that is high, or not: nothing of it stands on the past. */
-    private long gauge() {
-        setUpOnce();
-        return guards.set(
-                "gauge " + NUMBER.incrementAndGet(),
-                false,
-                Watch.of("heat"),
-                new LimitGuard(
-                        new Window.Sliding(Duration.ofMinutes(10)),
-                        Amount.of(Amount.Fold.MAX),
-                        Limits.above(2, 5),
-                        Terms.clearing(0.5, Duration.ZERO)),
-                "");
-    }
-
-    private void move(long guard, Subject subject, Transition.Kind kind, int minute, Severity level, double value) {
-        var words = "heat is " + value + " on " + subject.key();
-        tell(guard, subject, new Transition(kind, in(minute), level, value, value), words, words);
-    }
-
-    private void raise(long guard, Subject subject, int minute, Severity level, double value) {
-        move(guard, subject, Transition.Kind.RAISED, minute, level, value);
-    }
-
-    private void over(long guard, Subject subject, int minute) {
-        move(guard, subject, Transition.Kind.CLEARED, minute, null, 0);
-    }
-
+class HeldInWindowsTest extends AlertsInWindows {
     private boolean held(Subject subject) {
         return jdbc.sql("select held from alert where component_id = :id order by id desc limit 1")
                 .param("id", subject.id())
@@ -213,80 +139,6 @@ class HeldInWindowsTest extends ToldAlerts {
         assertThat(casesOf(host)).isEmpty();
         end(other);
         eventually(() -> assertThat(casesOf(host)).hasSize(1));
-    }
-
-    /** A window over hosts that have nothing in common but that. */
-    private long over(List<Subject> hosts, Scope scope) {
-        var group = "works " + NUMBER.incrementAndGet();
-        groups.set(group, "", null, hosts.stream().map(Subject::id).collect(Collectors.toSet()));
-        return window(scope.inGroup(group), -20, 60, Effect.HOLD, false);
-    }
-
-    private boolean isPartOf(Subject host, Subject whole) {
-        return jdbc.sql(
-                                "select count(*) from case_alert join alert on id = alert_id where component_id = :id and case_id = :case")
-                        .param("id", host.id())
-                        .param("case", theCase(whole).id())
-                        .query(Long.class)
-                        .single()
-                > 0;
-    }
-
-    @Test
-    void whatOneWindowLetsGoIsOnePieceOfWorkThatSaysSo() throws Exception {
-        var guard = gauge();
-        var worst = component(host());
-        var other = component(host());
-        long id = over(List.of(other, worst), Scope.ALL);
-        raise(guard, other, -10, WARNING, 3);
-        raise(guard, worst, -5, CRITICAL, 9);
-        end(id);
-        eventually(() -> assertThat(casesOf(worst)).hasSize(1));
-        assertThat(casesOf(other)).isEmpty();
-        assertThat(isPartOf(other, worst)).isTrue();
-        assertThat(logOf(theCase(worst)))
-                .anyMatch(words -> words.startsWith("This explains it: the window \"%s\" was over both until "
-                        .formatted(stored(id).window().name())));
-    }
-
-    @Test
-    void whatShowsSoonAfterAWindowOnWhatItCoveredComesOfTheSameWork() throws Exception {
-        var guard = gauge();
-        var inside = component(host());
-        var after = component(host());
-        var late = component(host());
-        var elsewhere = component(host());
-        var group = List.of(inside, after, late);
-        groups.set("soon after", "", null, group.stream().map(Subject::id).collect(Collectors.toSet()));
-        window(Scope.ALL.inGroup("soon after"), -60, -35, Effect.HOLD, false);
-        raise(guard, inside, -40, WARNING, 3);
-        eventually(() -> assertThat(casesOf(inside)).hasSize(1));
-        raise(guard, after, -20, WARNING, 3);
-        raise(guard, elsewhere, -19, WARNING, 3);
-        raise(guard, late, -2, WARNING, 3);
-        assertThat(casesOf(after)).isEmpty();
-        assertThat(isPartOf(after, inside)).isTrue();
-        assertThat(casesOf(elsewhere)).hasSize(1);
-        assertThat(casesOf(late)).as("more than half an hour later").hasSize(1);
-    }
-
-    /** What was there before the window is no part of it, and draws in nothing of it. */
-    @Test
-    void whatJoinedAnOlderCaseDrawsInNothingElse() throws Exception {
-        var guard = gauge();
-        var ground = component(host());
-        var service = component("service");
-        estate.standsOn(service.key(), ground.key());
-        var other = component(host());
-        long stopped = stateGuard("Stopped since before");
-        tell(raising(stopped, ground, (int) Duration.between(T, in(-90)).toMinutes(), CRITICAL, "it is stopped"));
-        long id = over(List.of(service, other), Scope.ALL);
-        raise(guard, service, -10, CRITICAL, 9);
-        raise(guard, other, -9, WARNING, 3);
-        end(id);
-        eventually(() -> assertThat(casesOf(other)).hasSize(1));
-        assertThat(isPartOf(service, ground)).isTrue();
-        assertThat(isPartOf(other, ground)).isFalse();
     }
 
     @Test

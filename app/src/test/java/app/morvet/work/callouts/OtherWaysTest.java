@@ -1,83 +1,23 @@
 package app.morvet.work.callouts;
 
-import static app.morvet.core.alert.Severity.CRITICAL;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.morvet.Mailed;
 import app.morvet.core.callouts.Happening;
 import app.morvet.core.callouts.Step;
 import app.morvet.core.callouts.TextMessage;
 import app.morvet.core.callouts.Way;
 import app.morvet.core.callouts.Whom;
 import app.morvet.ground.connections.Connection;
-import app.morvet.ground.connections.Connections;
-import app.morvet.work.channels.Channels;
 import app.morvet.work.channels.TextGateway;
 import app.morvet.work.channels.WebCalls;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
-import java.util.UUID;
-import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.springframework.beans.factory.annotation.Autowired;
 
 /** People are told by text message, and rooms and pagers by web calls; what one way does not take goes by the next. */
-class OtherWaysTest extends ToldPeople {
-    private static final Pattern LINK = Pattern.compile("/take/([A-Za-z0-9_-]{16})");
-
-    @Autowired
-    private Channels channels;
-
-    @Autowired
-    private Connections connections;
-
-    @Autowired
-    private DeliveryStore deliveries;
-
-    @Autowired
-    private DeliveryTries tries;
-
-    @Autowired
-    private WordingStore wordings;
-
-    @Autowired
-    private DeliverySending sending;
-
-    @Autowired
-    private CallOutController now;
-
-    private long first;
-    private long guard;
-    private int minute;
-    private String phone = "";
-    private String texts = "";
-
-    @BeforeEach
-    void gateway() {
-        host = component("host");
-        phone = "+358 00 555 " + (1000 + host.id() % 9000);
-        first = onDuty(0, "Otso", phone);
-        guard = guard("critical");
-        minute = (int) Duration.between(T, Instant.now()).toMinutes();
-        texts = "/texts-" + host.key();
-        DESK.answer(texts, 202, "{}");
-        channels.text("texts-" + host.key(), "Gateway", DESK.url(), texts, "to = {{to}}\nwords = {{text}}");
-    }
-
-    /** The first gateway there is is taken; each test has one of its own. */
-    @AfterEach
-    void noGateway() {
-        jdbc.sql("delete from delivery_try").update();
-        jdbc.sql("update delivery set connection_id = null, state = 'SENT', further = '{}'")
-                .update();
-        jdbc.sql("delete from outside_call").update();
-        jdbc.sql("delete from outside_connection where sort in ('text', 'web')").update();
-    }
-
+class OtherWaysTest extends ToldByText {
     @Test
     void aWayThatWantsMoreTimeThanCanBeWaitedForIsPassedByForTheNext() throws Exception {
         noGateway();
@@ -113,32 +53,6 @@ class OtherWaysTest extends ToldPeople {
         critical();
         eventually(() -> assertThat(delivery().failures()).isEqualTo(1));
         assertThat(delivery().nextTry()).isAfter(Instant.now().plusSeconds(240));
-    }
-
-    private void critical() {
-        raised(guard, host, minute, CRITICAL, 9);
-    }
-
-    private static Step step(Whom whom, int after, Way... ways) {
-        return new Step(Duration.ofMinutes(after), whom, List.of(ways));
-    }
-
-    private void byText(Way... ways) {
-        rule("Text", Happening.OPENED, null, false, step(new Whom.OnDuty(Whom.OWNER, 0), 0, ways));
-    }
-
-    /** What arrived on the telephone. */
-    private List<String> texts() {
-        return DESK.heard(texts).stream()
-                .map(one -> {
-                    assertThat(one.headers().get("Content-Type")).isEqualTo("application/x-www-form-urlencoded");
-                    return java.net.URLDecoder.decode(one.body(), java.nio.charset.StandardCharsets.UTF_8);
-                })
-                .toList();
-    }
-
-    private Delivery delivery() {
-        return deliveries.ofCase(caseId()).getLast();
     }
 
     @Test
@@ -323,82 +237,5 @@ class OtherWaysTest extends ToldPeople {
         assertThat(admin.post("/setup/connections/" + gateway + "/try", Map.of())
                         .body())
                 .contains("you have no telephone number yet");
-    }
-
-    /** In a storm a telephone rings at once, and once more at the end of the minute for all else. */
-    @Test
-    void theFirstOfAMinuteIsToldAtOnceAndTheOthersInOne() throws Exception {
-        byText(Way.TEXT);
-        critical();
-        eventually(() -> assertThat(texts()).hasSize(1));
-        var ids = new java.util.ArrayList<String>();
-        for (int other = 0; other < 3; other++) {
-            var another = component("host");
-            var step = step(new Whom.One(first), 0, Way.TEXT);
-            var mine = host;
-            host = another;
-            rule("Also", Happening.OPENED, null, false, step);
-            raised(guard, another, minute, CRITICAL, 10 + other);
-            ids.add(deliveries.ofCase(theCase(another).id()).getFirst().id().toString());
-            host = mine;
-        }
-        assertThat(jdbc.sql("select count(*) from delivery where burst and person_id = :who and next_try > now()")
-                        .param("who", first)
-                        .query(Integer.class)
-                        .single())
-                .as("they wait until the minute is over")
-                .isEqualTo(3);
-        jdbc.sql("update delivery set next_try = now() - interval '1 s' where person_id = :who and burst")
-                .param("who", first)
-                .update();
-        var together = deliveries.burst(
-                deliveries.byId(UUID.fromString(ids.getFirst())).orElseThrow(), Instant.now());
-        assertThat(together).hasSize(3);
-        assertThat(sending.run(together.getLast().id().toString()))
-                .as("the first of them takes the others with it")
-                .isPresent();
-        assertThat(texts()).hasSize(1);
-        assertThat(sending.run(together.getFirst().id().toString())).isEmpty();
-        assertThat(texts()).hasSize(2);
-        assertThat(texts().getLast())
-                .contains("words=3 cases. Critical: heat is 1")
-                .containsPattern(LINK);
-        for (var id : ids)
-            assertThat(deliveries.byId(UUID.fromString(id)).orElseThrow().state())
-                    .isEqualTo(Delivery.State.SENT);
-        assertThat(sending.run(together.getLast().id().toString()))
-                .as("nothing is left")
-                .isEmpty();
-    }
-
-    @Test
-    void aMailOfSeveralCasesBearsTheLinkOfEach() throws Exception {
-        rule("Mail", Happening.OPENED, null, false, step(new Whom.OnDuty(Whom.OWNER, 0), 0, Way.MAIL));
-        critical();
-        eventually(
-                () -> assertThat(MAIL.getReceivedMessagesForDomain(mail(first))).hasSize(1));
-        var ids = new java.util.ArrayList<String>();
-        var mine = host;
-        for (int other = 0; other < 2; other++) {
-            host = component("host");
-            rule("Also", Happening.OPENED, null, false, step(new Whom.One(first), 0, Way.MAIL));
-            raised(guard, host, minute, CRITICAL, 10 + other);
-            ids.add(deliveries.ofCase(caseId()).getFirst().id().toString());
-        }
-        host = mine;
-        jdbc.sql("update delivery set next_try = now() - interval '1 s' where person_id = :who and burst")
-                .param("who", first)
-                .update();
-        var together = deliveries.burst(
-                deliveries.byId(UUID.fromString(ids.getFirst())).orElseThrow(), Instant.now());
-        sending.run(together.getFirst().id().toString());
-        var mails = MAIL.getReceivedMessagesForDomain(mail(first));
-        assertThat(mails).hasSize(2);
-        assertThat(mails[1].getSubject()).startsWith("2 cases. Critical: heat is 1");
-        var links = LINK.matcher(Mailed.text(mails[1]))
-                .results()
-                .map(one -> one.group(1))
-                .distinct();
-        assertThat(links).hasSize(2);
     }
 }
