@@ -32,7 +32,6 @@ import org.jspecify.annotations.Nullable;
 public final class OpenIdProvider {
     private final HttpServer server;
     private final RSAKey key;
-    private final RSAKey other;
     private final Map<String, Map<String, String>> asked = new HashMap<>();
 
     /** What the next who log in are said to be; and what of it is wrong: {@code nonce}, {@code key}, {@code audience}, {@code old}. */
@@ -42,8 +41,7 @@ public final class OpenIdProvider {
 
     public OpenIdProvider() {
         try {
-            key = new RSAKeyGenerator(2048).keyID("one").generate();
-            other = new RSAKeyGenerator(2048).keyID("one").generate();
+            key = newKey();
             server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
         } catch (IOException failed) {
             throw new UncheckedIOException(failed);
@@ -52,6 +50,10 @@ public final class OpenIdProvider {
         }
         server.createContext("/", this::answer);
         server.start();
+    }
+
+    private static RSAKey newKey() throws JOSEException {
+        return new RSAKeyGenerator(2048).keyID("one").generate();
     }
 
     public String issuer() {
@@ -116,7 +118,7 @@ public final class OpenIdProvider {
         try {
             var token = new SignedJWT(
                     new JWSHeader.Builder(JWSAlgorithm.RS256).keyID("one").build(), said.build());
-            token.sign(new RSASSASigner(wrong.equals("key") ? other : key));
+            token.sign(new RSASSASigner(wrong.equals("key") ? newKey() : key));
             send(
                     call,
                     200,
