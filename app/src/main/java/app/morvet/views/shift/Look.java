@@ -10,8 +10,8 @@ import java.util.List;
  * @param fits how many applications there are at all that fit what is asked for
  */
 record Look(List<Part> sentence, List<Row> rows, List<Row> quiet, int fits, List<Tick> ticks, double now, int width) {
-    /** More than a screen of 1080 lines holds; the rest comes when somebody asks for it. */
-    static final int SHOWN = 60;
+    /** More than a screen holds; the rest comes when somebody asks for it. */
+    static final int SHOWN = 50;
 
     /** After all tiers. */
     static final int NO_TIER = 9;

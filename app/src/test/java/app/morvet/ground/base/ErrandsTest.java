@@ -6,6 +6,7 @@ import app.morvet.MorvetTest;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CountDownLatch;
@@ -122,6 +123,11 @@ class ErrandsTest extends MorvetTest {
             assertThat(waits(id)).contains(AT.plusSeconds(90));
             errands.at(AT, "doubt-guards", id);
             assertThat(waits(id)).contains(AT);
+            // One that is about to begin is left as it is, too.
+            var soon = Instant.now().plusSeconds(8).truncatedTo(ChronoUnit.SECONDS);
+            errands.at(soon, "doubt-guards", id);
+            errands.unlessWaiting(AT, "doubt-guards", id);
+            assertThat(waits(id)).contains(soon);
         } finally {
             forget(id);
         }

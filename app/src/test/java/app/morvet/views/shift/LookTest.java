@@ -28,7 +28,7 @@ class LookTest {
     void whatFitsIsShownByTierAndNothingIsLeft() {
         var look = of(Look.SHOWN, 0);
         assertThat(look.tiers().stream().map(Look.OfTier::words)).containsExactly("tier 1", "tier 2");
-        assertThat(sizes(look.tiers())).containsExactly(30, 30);
+        assertThat(sizes(look.tiers())).containsExactly(30, 20);
         assertThat(look.more()).isZero();
         assertThat(look.rest()).isEmpty();
         assertThat(of(0, 3).tiers()).isEmpty();
@@ -37,8 +37,8 @@ class LookTest {
     @Test
     void theRestGoesOnWhereTheFirstEndAndNoneIsLostOrTwice() {
         var look = of(101, 0);
-        assertThat(look.more()).isEqualTo(41);
-        assertThat(sizes(look.rest())).as("of tier 3, then of tier 4").containsExactly(30, 11);
+        assertThat(look.more()).isEqualTo(51);
+        assertThat(sizes(look.rest())).as("of tiers 2, 3 and 4").containsExactly(10, 30, 11);
         var keys = IntStream.range(0, 101).mapToObj(at -> "a" + at).toList();
         var shown = List.of(look.tiers(), look.rest()).stream()
                 .flatMap(List::stream)
@@ -51,9 +51,9 @@ class LookTest {
     @Test
     void aTierThatIsCutGoesOnUnderItsOwnWords() {
         var cut = new Look(List.of(), rows(101).subList(15, 101), List.of(), 86, List.of(), 144, 288);
-        assertThat(sizes(cut.tiers())).containsExactly(15, 30, 15);
+        assertThat(sizes(cut.tiers())).containsExactly(15, 30, 5);
         assertThat(cut.rest().stream().map(Look.OfTier::words)).containsExactly("tier 3", "tier 4");
-        assertThat(sizes(cut.rest())).containsExactly(15, 11);
+        assertThat(sizes(cut.rest())).containsExactly(25, 11);
     }
 
     @Test
