@@ -97,7 +97,11 @@ class InterfacePagesTest extends MorvetTest {
             all(stopped, "running", at.plusSeconds(1));
             all(List.of(broken), "running", at.plusSeconds(1));
         }
-        assertThat(loggedIn("analyst").get("/messages/others").body()).doesNotContain(broken.key());
+        var after = loggedIn("analyst").page("/messages/others").select("#other-interfaces");
+        assertThat(after.text()).doesNotContain(broken.key());
+        assertThat(after.select("tbody tr").isEmpty())
+                .as("no table without a row")
+                .isEqualTo(after.text().equals("No other interface needs eyes."));
     }
 
     @Test
