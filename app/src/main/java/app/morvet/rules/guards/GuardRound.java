@@ -10,7 +10,6 @@ import app.morvet.ground.base.Snapshot;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.nodes.Leases;
 import app.morvet.ground.nodes.Notices;
-import app.morvet.rules.guards.Watches.Watching;
 import app.morvet.sources.readings.Series;
 import app.morvet.sources.readings.SeriesBook;
 import com.github.benmanes.caffeine.cache.Ticker;
@@ -56,11 +55,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class GuardRound extends Rounds implements PastRound {
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(1);
     private static final Duration SAVED_EVERY = Duration.ofMinutes(1);
-    /** So many watches are looked at each second on all nodes for what time alone changes; all of them within a quarter minute. */
-    private static final int LOOKED_AT_A_SECOND = 3000;
-
     private static final Duration FORGOTTEN_EVERY = Duration.ofSeconds(10);
-    private static final int LONGEST_PAUSE_SECONDS = 15;
     /** Divides evenly among two to six nodes. */
     private static final int PARTS = 60;
 
@@ -84,7 +79,7 @@ public class GuardRound extends Rounds implements PastRound {
     private final SeriesRings rings;
     private final Map<GuardStore.Key, GuardState> states = new HashMap<>();
     private final Map<GuardStore.Key, Instant> savedAt = new HashMap<>();
-    private final Map<GuardStore.Key, Instant> lookedAt = new HashMap<>();
+    private final Turns turns = new Turns();
     private Function<Series, Past> pasts;
     private final Learned learned = new Learned(Ticker.systemTicker());
     private Watches watches = Watches.NONE;
@@ -246,7 +241,7 @@ public class GuardRound extends Rounds implements PastRound {
     private void forget() {
         states.clear();
         savedAt.clear();
-        lookedAt.clear();
+        turns.clear();
         learned.forget();
         forgottenAt = Instant.EPOCH;
         watches = Watches.NONE;
@@ -279,35 +274,15 @@ public class GuardRound extends Rounds implements PastRound {
             telling.silenced(silenced, now);
             leave(now, gone, telling);
         }
-        var found = new Judging(watches, states, rings, pasts, learned, aside).of(due(now, fresh), now);
-        for (var one : found) {
-            next.put(one.watching().key(), one.step().state());
-            lookedAt.put(one.watching().key(), now);
-        }
+        var due = turns.due(watches, fresh, now);
+        var found = new Judging(watches, states, rings, pasts, learned, aside).of(due, now);
+        for (var one : found) next.put(one.watching().key(), one.step().state());
         telling.of(found, next);
         keep(next, gone, telling, now);
         if (forgottenAt.plus(FORGOTTEN_EVERY).isBefore(now)) {
             rings.forget(now);
             forgottenAt = now;
         }
-    }
-
-    /** Those with new readings, and in turn the others, for what time alone changes. */
-    private Iterable<Watching> due(Instant now, @Nullable Set<Long> fresh) {
-        if (fresh == null) return watches.all().values();
-        long pause = Math.clamp(watches.parts().size() / LOOKED_AT_A_SECOND, 0, LONGEST_PAUSE_SECONDS);
-        var due = new LinkedHashMap<GuardStore.Key, Watching>();
-        var seen = fresh;
-        watches.all().forEach((key, watching) -> {
-            var looked = lookedAt.get(key);
-            boolean news = seen.contains(key.series())
-                    || watching.ceiling() != null
-                            && seen.contains(watching.ceiling().id());
-            if (!news && looked != null && looked.plusSeconds(pause).isAfter(now)) return;
-            due.put(key, watching);
-            watches.tiedWith(watching).forEach(one -> due.put(one.key(), one));
-        });
-        return due.values();
     }
 
     /** A guard that no longer stands over a series ends its alert there. */
@@ -342,7 +317,6 @@ public class GuardRound extends Rounds implements PastRound {
         gone.forEach(key -> {
             savedAt.remove(key);
             states.remove(key);
-            lookedAt.remove(key);
         });
         states.putAll(next);
     }

@@ -21,6 +21,7 @@ import org.jspecify.annotations.Nullable;
  * @param parts    into which part each of it falls; of what other nodes watch too
  * @param groups   what has one alert together
  * @param combinations those of them that are combinations
+ * @param bySeries what stands over a series, or is a share of what it says
  * @param tied     by component, the members of combinations, which are judged together
  * @param silenced guards that keep silent, since a combination speaks for them
  */
@@ -30,9 +31,11 @@ record Watches(
         List<Watching> combinations,
         Map<GroupKey, List<GuardStore.Key>> groups,
         Map<Long, Map<Long, List<GuardStore.Key>>> byGuardAndComponent,
+        Map<Long, List<Watching>> bySeries,
         Map<Long, List<Watching>> tied,
         Set<Long> silenced) {
-    static final Watches NONE = new Watches(Map.of(), Map.of(), List.of(), Map.of(), Map.of(), Map.of(), Set.of());
+    static final Watches NONE =
+            new Watches(Map.of(), Map.of(), List.of(), Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
 
     /**
      * One guard over one series, or a combination over one component.
@@ -56,6 +59,11 @@ record Watches(
     }
 
     record GroupKey(long guard, String group) {}
+
+    /** What has news when a series has. */
+    List<Watching> over(long series) {
+        return bySeries.getOrDefault(series, List.of());
+    }
 
     /** The members of combinations that are judged together with this one; none where it is no member. */
     List<Watching> tiedWith(Watching watching) {
@@ -99,10 +107,23 @@ record Watches(
         var combinations = all.values().stream()
                 .filter(one -> one.guard().rule() instanceof CombinationGuard)
                 .toList();
-        return new Watches(all, parts, combinations, groups, byGuard, tied(standing, all), silenced);
+        return new Watches(all, parts, combinations, groups, byGuard, bySeries(all), tied(standing, all), silenced);
     }
 
-    private static Map<Long, List<Watching>> tied(List<StoredGuard> standing, Map<GuardStore.Key, Watching> all) {
+    static Map<Long, List<Watching>> bySeries(Map<GuardStore.Key, Watching> all) {
+        var bySeries = new HashMap<Long, List<Watching>>();
+        for (var one : all.values()) {
+            var ceiling = one.ceiling();
+            for (var series : ceiling == null
+                    ? List.of(one.subject().series())
+                    : List.of(one.subject().series(), ceiling))
+                bySeries.computeIfAbsent(series.id(), none -> new ArrayList<>(1))
+                        .add(one);
+        }
+        return bySeries;
+    }
+
+    static Map<Long, List<Watching>> tied(List<StoredGuard> standing, Map<GuardStore.Key, Watching> all) {
         var members = new HashSet<Long>();
         for (var guard : standing)
             if (guard.active() && guard.rule() instanceof CombinationGuard it) members.addAll(it.members());

@@ -1,0 +1,81 @@
+package app.morvet.rules.guards;
+
+import static app.morvet.rules.guards.SomeWatches.over;
+import static app.morvet.rules.guards.SomeWatches.series;
+import static app.morvet.rules.guards.SomeWatches.watching;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.morvet.rules.guards.Watches.Watching;
+import java.time.Instant;
+import java.util.List;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.Test;
+
+/** What a round looks at: what has news at once, all else in turn. */
+class TurnsTest {
+    private static final Instant NOW = Instant.parse("2027-03-18T03:20:00Z");
+    /** So many more on other nodes that each has its turn every four seconds. */
+    private static final int FOUR_SECONDS = 12_000;
+
+    private final Turns turns = new Turns();
+
+    private List<Long> due(Watches watches, @Nullable Set<Long> news, int seconds) {
+        return turns.due(watches, news, NOW.plusSeconds(seconds)).stream()
+                .map(one -> one.key().series())
+                .toList();
+    }
+
+    @Test
+    void whatHasNewsIsLookedAtAtOnceAndAllElseInTurn() {
+        var watches = SomeWatches.of(FOUR_SECONDS, over(1), over(2), over(3));
+        assertThat(due(watches, null, 0)).as("all at first").containsExactly(1L, 2L, 3L);
+        assertThat(due(watches, Set.of(), 1)).isEmpty();
+        assertThat(due(watches, Set.of(2L), 2)).containsExactly(2L);
+        assertThat(due(watches, Set.of(), 3)).isEmpty();
+        assertThat(due(watches, Set.of(), 4)).containsExactly(1L, 3L);
+        assertThat(due(watches, Set.of(3L), 6))
+                .as("those with news, and the turn of the second")
+                .containsExactlyInAnyOrder(3L, 2L);
+        assertThat(due(watches, Set.of(), 8))
+                .as("four seconds after its last turn")
+                .containsExactly(1L);
+        assertThat(due(watches, Set.of(), 11)).containsExactlyInAnyOrder(2L, 3L);
+    }
+
+    @Test
+    void fewAreAllLookedAtInEachRound() {
+        var watches = SomeWatches.of(0, over(1), over(2));
+        due(watches, null, 0);
+        assertThat(due(watches, Set.of(2L), 0)).containsExactlyInAnyOrder(1L, 2L);
+    }
+
+    @Test
+    void whatASeriesIsAShareOfIsNewsOfIt() {
+        var watches = SomeWatches.of(FOUR_SECONDS, watching(7, 1, 1, series(50)), over(2));
+        due(watches, null, 0);
+        assertThat(due(watches, Set.of(50L), 1)).containsExactly(1L);
+    }
+
+    /** A combination never has to wait for what one of its members will say of a time that has passed. */
+    @Test
+    void whatACombinationTiesIsLookedAtTogetherOnOneComponent() {
+        Watching disk = watching(7, 1, 1, null);
+        Watching heat = watching(8, 2, 1, null);
+        Watching alone = watching(9, 3, 1, null);
+        Watching elsewhere = watching(8, 4, 2, null);
+        var watches = SomeWatches.of(FOUR_SECONDS, List.of(7L, 8L), disk, heat, alone, elsewhere);
+        due(watches, null, 0);
+        assertThat(due(watches, Set.of(1L), 1)).containsExactlyInAnyOrder(1L, 2L);
+        assertThat(due(watches, Set.of(3L), 1)).containsExactly(3L);
+        assertThat(due(watches, Set.of(4L), 1)).containsExactly(4L);
+    }
+
+    @Test
+    void whatIsWatchedNoLongerIsNotLookedAt() {
+        due(SomeWatches.of(FOUR_SECONDS, over(1), over(2)), null, 0);
+        var fewer = SomeWatches.of(FOUR_SECONDS, over(2));
+        assertThat(due(fewer, Set.of(1L), 1)).isEmpty();
+        assertThat(due(fewer, Set.of(), 4)).containsExactly(2L);
+    }
+}
