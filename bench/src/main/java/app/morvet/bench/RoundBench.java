@@ -6,6 +6,7 @@ import app.morvet.core.guard.Limits;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
+import app.morvet.ground.nodes.Leases;
 import app.morvet.rules.guards.GuardRound;
 import app.morvet.rules.guards.Guards;
 import java.lang.management.ManagementFactory;
@@ -16,6 +17,7 @@ import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -62,23 +64,65 @@ final class RoundBench {
                             "");
             round.start();
             while (count() < PLACES * A_PLACE * MEASURES) Thread.sleep(500);
-            double alone = measured(client, 1);
-            System.out.printf(
-                    "a minute's readings of all series, evaluated, stored and looked after for 20 s: %.0f ms of one core, %.1f %% of a minute (aim under 10)%n",
-                    alone, alone / 600);
-            var more = new ArrayList<ConfigurableApplicationContext>();
-            while (more.size() + 1 < most) {
-                more.add(another());
-                int nodes = more.size() + 1;
-                while (sharing() < nodes) Thread.sleep(500);
-                Thread.sleep(10_000);
-                double busiest = measured(client, nodes);
-                System.out.printf(
-                        "%d nodes: the busiest needs %.0f ms, 1/%.2f of one alone (aim 1/%.1f)%n",
-                        nodes, busiest, alone / busiest, nodes == 2 ? 1.8 : 2.6);
-            }
-            more.forEach(ConfigurableApplicationContext::close);
+            if (most == 1) alone(client);
+            else shared(client, most);
         }
+    }
+
+    private void alone(HttpClient client) throws Exception {
+        var found = new ArrayList<Double>();
+        for (int i = 0; i < InTurn.ROUNDS + 2; i++) found.add(busiest(client));
+        double alone = InTurn.quantile(found.subList(2, found.size()), 0.5);
+        System.out.printf(
+                "a minute's readings of all series, evaluated, stored and looked after for 20 s: %.0f ms of one core, %.1f %% of a minute (aim under 10)%n",
+                alone, alone / 600);
+    }
+
+    /** One node, two, and so on in turn, so that whatever else the machine does happens to each. */
+    private void shared(HttpClient client, int most) throws Exception {
+        var nodes = new ArrayList<>(List.of(morvet));
+        while (nodes.size() < most) nodes.add(another());
+        var found = new ArrayList<List<Double>>();
+        while (found.size() < most) found.add(new ArrayList<>());
+        for (int i = 0; i < InTurn.ROUNDS + 1; i++) {
+            for (int count = 1; count <= most; count++) {
+                letWork(client, nodes, count);
+                double busiest = busiest(client);
+                if (i > 0) found.get(count - 1).add(busiest);
+            }
+        }
+        for (int count = 2; count <= most; count++) {
+            var alone = found.getFirst();
+            var busiest = found.get(count - 1);
+            var gains = new ArrayList<Double>();
+            for (int i = 0; i < alone.size(); i++) gains.add(alone.get(i) / busiest.get(i));
+            System.out.printf(
+                    "%d nodes: the busiest needs %.0f ms, one alone %.0f ms; 1/%.2f of that (1/%.2f to 1/%.2f, aim 1/%.1f)%n",
+                    count,
+                    InTurn.quantile(busiest, 0.5),
+                    InTurn.quantile(alone, 0.5),
+                    InTurn.quantile(gains, 0.5),
+                    InTurn.quantile(gains, 0.25),
+                    InTurn.quantile(gains, 0.75),
+                    count == 2 ? 1.8 : 2.6);
+        }
+        nodes.subList(1, nodes.size()).forEach(ConfigurableApplicationContext::close);
+    }
+
+    /** The others leave; what they held falls to these, who have got used to it when this returns. */
+    private void letWork(HttpClient client, List<ConfigurableApplicationContext> nodes, int count) throws Exception {
+        for (var node : nodes.subList(count, nodes.size())) {
+            node.getBean(GuardRound.class).stop();
+            node.getBean(Leases.class).stop();
+        }
+        for (var node : nodes.subList(0, count)) {
+            node.getBean(Leases.class).start();
+            node.getBean(GuardRound.class).start();
+        }
+        while (sharing() != count) Thread.sleep(500);
+        Thread.sleep(10_000);
+        tell(client, ++minute);
+        Thread.sleep(5_000);
     }
 
     private ConfigurableApplicationContext another() {
@@ -94,22 +138,15 @@ final class RoundBench {
                 .single();
     }
 
-    /** What the busiest of the nodes needs for a minute of readings: the median of several minutes, after two that warm up. */
-    private double measured(HttpClient client, int nodes) throws Exception {
-        var busiest = new ArrayList<Double>();
-        for (int i = 0; i < InTurn.ROUNDS + 2; i++) {
-            var before = cpuMillis();
-            if (before.size() != nodes) throw new IllegalStateException(before.size() + " nodes judge, not " + nodes);
-            tell(client, ++minute);
-            Thread.sleep(20_000);
-            var after = cpuMillis();
-            if (i < 2) continue;
-            busiest.add(after.entrySet().stream()
-                    .mapToDouble(one -> one.getValue() - before.getOrDefault(one.getKey(), 0.0))
-                    .max()
-                    .orElseThrow());
-        }
-        return InTurn.quantile(busiest, 0.5);
+    /** What the busiest of those that work needs for a minute of readings. */
+    private double busiest(HttpClient client) throws Exception {
+        var before = cpuMillis();
+        tell(client, ++minute);
+        Thread.sleep(20_000);
+        return cpuMillis().entrySet().stream()
+                .mapToDouble(one -> one.getValue() - before.getOrDefault(one.getKey(), 0.0))
+                .max()
+                .orElseThrow();
     }
 
     private long count() {

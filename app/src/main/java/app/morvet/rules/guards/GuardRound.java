@@ -278,7 +278,7 @@ public class GuardRound extends Rounds implements PastRound {
         var found = new Judging(watches, states, rings, pasts, learned, aside).of(due, now);
         for (var one : found) next.put(one.watching().key(), one.step().state());
         telling.of(found, next);
-        keep(next, gone, telling, now);
+        keep(found, next, gone, telling, now);
         if (forgottenAt.plus(FORGOTTEN_EVERY).isBefore(now)) {
             rings.forget(now);
             forgottenAt = now;
@@ -298,13 +298,20 @@ public class GuardRound extends Rounds implements PastRound {
         });
     }
 
+    /** @param next what was found, by what is watched */
     private void keep(
-            Map<GuardStore.Key, GuardState> next, List<GuardStore.Key> gone, AlertTelling telling, Instant now) {
+            List<Judging.Found> found,
+            Map<GuardStore.Key, GuardState> next,
+            List<GuardStore.Key> gone,
+            AlertTelling telling,
+            Instant now) {
         var moves = telling.moves();
         var toSave = new LinkedHashMap<GuardStore.Key, GuardState>();
-        next.forEach((key, state) -> {
-            if (worthSaving(states.get(key), state, savedAt.get(key))) toSave.put(key, state);
-        });
+        for (var one : found) {
+            var key = one.watching().key();
+            if (worthSaving(one.before(), one.step().state(), savedAt.get(key)))
+                toSave.put(key, one.step().state());
+        }
         if (!toSave.isEmpty() || !gone.isEmpty() || telling.changed()) {
             transaction.executeWithoutResult(status -> {
                 held.sure(partsOf(toSave.keySet(), gone));
@@ -321,9 +328,8 @@ public class GuardRound extends Rounds implements PastRound {
         states.putAll(next);
     }
 
-    private static boolean worthSaving(@Nullable GuardState before, GuardState after, @Nullable Instant saved) {
-        if (before == null || saved == null) return true;
-        if (saved.plus(SAVED_EVERY).isBefore(after.evaluatedTo())) return true;
+    private static boolean worthSaving(GuardState before, GuardState after, @Nullable Instant saved) {
+        if (saved == null || saved.plus(SAVED_EVERY).isBefore(after.evaluatedTo())) return true;
         return !after.saysTheSameAs(before);
     }
 

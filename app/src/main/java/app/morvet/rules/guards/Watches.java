@@ -67,6 +67,7 @@ record Watches(
 
     /** The members of combinations that are judged together with this one; none where it is no member. */
     List<Watching> tiedWith(Watching watching) {
+        if (tied.isEmpty()) return List.of();
         var some = tied.getOrDefault(watching.subject().component().id(), List.of());
         return some.contains(watching) ? some : List.of();
     }
