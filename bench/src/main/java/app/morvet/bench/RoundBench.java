@@ -16,9 +16,8 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.time.Duration;
 import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.Arrays;
 import java.util.List;
-import java.util.Map;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.jdbc.core.simple.JdbcClient;
 
@@ -71,7 +70,7 @@ final class RoundBench {
 
     private void alone(HttpClient client) throws Exception {
         var found = new ArrayList<Double>();
-        for (int i = 0; i < InTurn.ROUNDS + 2; i++) found.add(busiest(client));
+        for (int i = 0; i < InTurn.ROUNDS + 2; i++) found.add(needed(client));
         double alone = InTurn.quantile(found.subList(2, found.size()), 0.5);
         System.out.printf(
                 "a minute's readings of all series, evaluated, stored and looked after for 20 s: %.0f ms of one core, %.1f %% of a minute (aim under 10)%n",
@@ -86,20 +85,20 @@ final class RoundBench {
         while (found.size() < most) found.add(new ArrayList<>());
         for (int i = 0; i < InTurn.ROUNDS + 1; i++) {
             for (int count = 1; count <= most; count++) {
-                letWork(client, nodes, count);
-                double busiest = busiest(client);
-                if (i > 0) found.get(count - 1).add(busiest);
+                deal(client, nodes, count);
+                double needed = needed(client);
+                if (i > 0) found.get(count - 1).add(needed);
             }
         }
         for (int count = 2; count <= most; count++) {
             var alone = found.getFirst();
-            var busiest = found.get(count - 1);
+            var shared = found.get(count - 1);
             var gains = new ArrayList<Double>();
-            for (int i = 0; i < alone.size(); i++) gains.add(alone.get(i) / busiest.get(i));
+            for (int i = 0; i < alone.size(); i++) gains.add(alone.get(i) / shared.get(i));
             System.out.printf(
-                    "%d nodes: the busiest needs %.0f ms, one alone %.0f ms; 1/%.2f of that (1/%.2f to 1/%.2f, aim 1/%.1f)%n",
+                    "%d nodes: one of them needs %.0f ms, one alone %.0f ms; 1/%.2f of that (1/%.2f to 1/%.2f, aim 1/%.1f)%n",
                     count,
-                    InTurn.quantile(busiest, 0.5),
+                    InTurn.quantile(shared, 0.5),
                     InTurn.quantile(alone, 0.5),
                     InTurn.quantile(gains, 0.5),
                     InTurn.quantile(gains, 0.25),
@@ -109,8 +108,11 @@ final class RoundBench {
         nodes.subList(1, nodes.size()).forEach(ConfigurableApplicationContext::close);
     }
 
-    /** The others leave; what they held falls to these, who have got used to it when this returns. */
-    private void letWork(HttpClient client, List<ConfigurableApplicationContext> nodes, int count) throws Exception {
+    /**
+     * So many have their share, and all but the first rest on it: a node has a machine of its own, and here they would share a
+     * core and its caches. When this returns the first has got used to its share.
+     */
+    private void deal(HttpClient client, List<ConfigurableApplicationContext> nodes, int count) throws Exception {
         for (var node : nodes.subList(count, nodes.size())) {
             node.getBean(GuardRound.class).stop();
             node.getBean(Leases.class).stop();
@@ -119,10 +121,11 @@ final class RoundBench {
             node.getBean(Leases.class).start();
             node.getBean(GuardRound.class).start();
         }
-        while (sharing() != count) Thread.sleep(500);
-        Thread.sleep(10_000);
-        tell(client, ++minute);
+        while (!dealtAmong(count)) Thread.sleep(500);
+        for (var node : nodes.subList(1, count)) node.getBean(GuardRound.class).stop();
         Thread.sleep(5_000);
+        tell(client, ++minute);
+        Thread.sleep(10_000);
     }
 
     private ConfigurableApplicationContext another() {
@@ -132,21 +135,24 @@ final class RoundBench {
                 settings.getRequiredProperty("spring.datasource.password"));
     }
 
-    private long sharing() {
-        return jdbc.sql("select count(distinct holder) from lease where name = 'guards' and until > clock_timestamp()")
-                .query(Long.class)
+    /** Whether all parts are held, by so many nodes that have like many of them. */
+    private boolean dealtAmong(int nodes) {
+        return jdbc.sql(
+                        """
+                        select count(*) = :nodes and max(held) - min(held) <= 1 and sum(held) = (select count(*) from lease where name = 'guards')
+                          from (select count(*) as held from lease
+                                 where name = 'guards' and until > clock_timestamp() group by holder) each""")
+                .param("nodes", nodes)
+                .query(Boolean.class)
                 .single();
     }
 
-    /** What the busiest of those that work needs for a minute of readings. */
-    private double busiest(HttpClient client) throws Exception {
-        var before = cpuMillis();
+    /** What the first node needs for a minute of readings: milliseconds of one core. */
+    private double needed(HttpClient client) throws Exception {
+        double before = cpuMillis();
         tell(client, ++minute);
         Thread.sleep(20_000);
-        return cpuMillis().entrySet().stream()
-                .mapToDouble(one -> one.getValue() - before.getOrDefault(one.getKey(), 0.0))
-                .max()
-                .orElseThrow();
+        return cpuMillis() - before;
     }
 
     private long count() {
@@ -171,13 +177,13 @@ final class RoundBench {
         }
     }
 
-    /** By thread, of each node one. */
-    private static Map<Long, Double> cpuMillis() {
+    /** Of the one node that judges. */
+    private static double cpuMillis() {
         var threads = ManagementFactory.getThreadMXBean();
-        var millis = new HashMap<Long, Double>();
-        for (var info : threads.getThreadInfo(threads.getAllThreadIds()))
-            if (info != null && info.getThreadName().equals("guard-round"))
-                millis.put(info.getThreadId(), threads.getThreadCpuTime(info.getThreadId()) / 1e6);
-        return millis;
+        var judging = Arrays.stream(threads.getThreadInfo(threads.getAllThreadIds()))
+                .filter(one -> one != null && one.getThreadName().equals("guard-round"))
+                .toList();
+        if (judging.size() != 1) throw new IllegalStateException(judging.size() + " nodes judge, not one");
+        return threads.getThreadCpuTime(judging.getFirst().getThreadId()) / 1e6;
     }
 }
