@@ -132,7 +132,7 @@ public class NightRound extends Rounds implements PastRound {
     public PastRound.Walk walk(Instant from, Instant to) {
         if (isRunning()) throw new IllegalStateException("rounds are running");
         held = share.all();
-        var past = nights.past(from, to);
+        var past = nights.past(from, to, step());
         for (var at = past.first().plus(FIRST_DAY); at.isBefore(from); at = at.plus(HALF_A_DAY)) {
             var outcomes = starts.changed(past.at(at, atRisk()), at);
             starts.store(outcomes);

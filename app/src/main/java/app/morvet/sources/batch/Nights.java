@@ -18,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.CompletableFuture;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -93,21 +94,28 @@ public class Nights {
 
     /** Made anew, with what was at risk before. */
     public View make(Instant now, Set<String> atRisk) {
-        var made = make(
-                now,
-                atRisk,
-                runs.between(now.minus(BACK).minus(EARLIER), now.plus(Duration.ofMinutes(10))),
-                Forecast.NIGHTS);
+        var known = runs.between(now.minus(BACK).minus(EARLIER), now.plus(Duration.ofMinutes(10)));
+        var forecast = forecast(now, known, Forecast.NIGHTS);
+        var made = new View(now, forecast, findings(forecast, atRisk), jobs.byKeys());
         last = made;
         return made;
     }
 
-    /** A past that is gone through as it would have been live. */
+    /**
+     * A past that is gone through as it would have been live. While one makes something of a step, the next is played on another
+     * core.
+     */
     public final class Past {
         private final Instant first;
+        private final Instant to;
+        private final Duration step;
         private final Map<Long, List<Run>> known;
+        private Instant before = Instant.MIN;
+        private @Nullable CompletableFuture<Forecast> next;
 
-        private Past(Instant from, Instant to) {
+        private Past(Instant from, Instant to, Duration step) {
+            this.to = to;
+            this.step = step;
             this.first = runs.first().orElse(from);
             this.known = runs.between(first.minus(BACK).minus(EARLIER), to.plus(Duration.ofMinutes(10)));
             known.values().forEach(all -> all.sort(Comparator.comparing(Run::at)));
@@ -131,18 +139,28 @@ public class Nights {
         }
 
         public View at(Instant now, Set<String> atRisk) {
+            boolean inStep = before.equals(now.minus(step));
+            var forecast = inStep && next != null ? next.join() : of(now);
+            before = now;
+            var then = now.plus(step);
+            next = inStep && !then.isAfter(to) ? CompletableFuture.supplyAsync(() -> of(then)) : null;
+            return new View(now, forecast, findings(forecast, atRisk), jobs.byKeys());
+        }
+
+        private Forecast of(Instant now) {
             var some = new HashMap<Long, List<Run>>();
             var begin = now.minus(BACK).minus(EARLIER);
             known.forEach((job, all) -> {
                 var near = all.subList(firstAfter(all, begin), firstAfter(all, now));
                 if (!near.isEmpty()) some.put(job, near);
             });
-            return make(now, atRisk, some, NIGHTS_OF_THE_PAST);
+            return forecast(now, some, NIGHTS_OF_THE_PAST);
         }
     }
 
-    public Past past(Instant from, Instant to) {
-        return new Past(from, to);
+    /** @param step from one instant at which it is looked at to the next */
+    public Past past(Instant from, Instant to, Duration step) {
+        return new Past(from, to, step);
     }
 
     /**
@@ -150,12 +168,9 @@ public class Nights {
      *
      * @param nights how many are played
      */
-    private View make(Instant now, Set<String> atRisk, Map<Long, List<Run>> known, int nights) {
-        var pools = schedulers.pools();
-        var byKey = jobs.byKeys();
+    private Forecast forecast(Instant now, Map<Long, List<Run>> known, int nights) {
         var night = night(now.minus(BACK), now.plus(AHEAD), now, known);
-        var forecast = forecast(night, pools, List.of(), nights);
-        return new View(now, forecast, findings(forecast, atRisk), byKey);
+        return forecast(night, schedulers.pools(), List.of(), nights);
     }
 
     private List<RunWatch.Finding> findings(Forecast forecast, Set<String> atRisk) {

@@ -122,6 +122,24 @@ class HeldInWindowsTest extends AlertsInWindows {
         assertThat(held(job)).isTrue();
     }
 
+    /** Shift is silent about it, and so is Messages. */
+    @Test
+    void anInterfaceNeedsEyesOnceItsAlertIsHeldNoLonger() throws Exception {
+        var guard = gauge();
+        var carrier = subject();
+        long id = over(carrier, -20, 60);
+        raise(guard, carrier, -10, CRITICAL, 9);
+        assertThat(held(carrier)).isTrue();
+        var analyst = loggedIn("analyst");
+        assertThat(analyst.page("/messages/rest").text()).contains("Interface " + carrier.key());
+        end(id);
+        eventually(() -> assertThat(held(carrier)).isFalse());
+        assertThat(analyst.page("/messages/rest").text()).doesNotContain("Interface " + carrier.key());
+        assertThat(analyst.page("/messages").text()
+                        + analyst.page("/messages/others").text())
+                .contains("Interface " + carrier.key(), "an alert is up since");
+    }
+
     @Test
     void ofTwoWindowsTheLastToEndLetsGo() throws Exception {
         var guard = gauge();
