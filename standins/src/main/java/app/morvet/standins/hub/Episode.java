@@ -10,6 +10,10 @@ import org.jspecify.annotations.Nullable;
  * @param share of its messages that fail, 0 to 1
  */
 record Episode(String carrier, Fault fault, Instant from, @Nullable Instant to, double share) {
+    boolean overlaps(Instant begin, Instant end) {
+        return from.isBefore(end) && (to == null || to.isAfter(begin));
+    }
+
     boolean covers(Instant at) {
         return !at.isBefore(from) && (to == null || at.isBefore(to));
     }

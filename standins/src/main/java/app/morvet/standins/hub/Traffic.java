@@ -49,23 +49,26 @@ final class Traffic {
         var random = new SplittableRandom(
                 seed ^ carrier.key().hashCode() * 0x9E3779B97F4A7C15L ^ minute.getEpochSecond() * 0xBF58476D1CE4E5B9L);
         int messages = poisson(carrier.rate(minute.atZone(ZONE)), random);
+        var own = episodes.stream()
+                .filter(one -> one.carrier().equals(carrier.key()) && one.overlaps(minute, minute.plusSeconds(60)))
+                .toList();
         var delays = new ArrayList<Double>();
         var failed = new ArrayList<Failed>();
         for (int i = 0; i < messages; i++) {
             // Every draw is made for every message, so that leaving some out does not change the others.
             var at = minute.plusMillis(random.nextInt(60_000));
             double luck = random.nextDouble();
-            long own = random.nextLong();
+            long itsOwn = random.nextLong();
             if (at.isBefore(from) || !at.isBefore(to)) continue;
-            var fault = fault(carrier, at, luck, episodes);
-            if (fault == null) delays.add(delay(carrier, isSlow(carrier, at, luck, episodes), own));
+            var fault = fault(at, luck, own);
+            if (fault == null) delays.add(delay(carrier, isSlow(at, luck, own), itsOwn));
             else
                 failed.add(fail(
                         "m:" + carrier.key() + ":" + minute.getEpochSecond() + ":" + i,
                         carrier,
                         at,
                         fault,
-                        new SplittableRandom(own)));
+                        new SplittableRandom(itsOwn)));
         }
         failed.sort(java.util.Comparator.comparing(Failed::at));
         return new Minute(delays.size(), failed, delays);
@@ -78,20 +81,20 @@ final class Traffic {
         return Math.round(seconds * 1000) / 1000.0;
     }
 
-    private static @org.jspecify.annotations.Nullable Fault fault(
-            Carrier carrier, Instant at, double luck, List<Episode> episodes) {
+    private static @org.jspecify.annotations.Nullable Fault fault(Instant at, double luck, List<Episode> episodes) {
         for (var episode : episodes) {
-            if (episode.fault() != Fault.SLOW && covers(episode, carrier, at, luck)) return episode.fault();
+            if (episode.fault() != Fault.SLOW && covers(episode, at, luck)) return episode.fault();
         }
         return luck > 1 - STRAY ? Fault.TIMED_OUT : null;
     }
 
-    private static boolean isSlow(Carrier carrier, Instant at, double luck, List<Episode> episodes) {
-        return episodes.stream().anyMatch(one -> one.fault() == Fault.SLOW && covers(one, carrier, at, luck));
+    private static boolean isSlow(Instant at, double luck, List<Episode> episodes) {
+        for (var one : episodes) if (one.fault() == Fault.SLOW && covers(one, at, luck)) return true;
+        return false;
     }
 
-    private static boolean covers(Episode episode, Carrier carrier, Instant at, double luck) {
-        return episode.carrier().equals(carrier.key()) && episode.covers(at) && luck < episode.share();
+    private static boolean covers(Episode episode, Instant at, double luck) {
+        return episode.covers(at) && luck < episode.share();
     }
 
     static Failed fail(String id, Carrier carrier, Instant at, Fault fault, RandomGenerator random) {

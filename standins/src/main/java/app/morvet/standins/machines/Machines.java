@@ -205,6 +205,7 @@ class Machines {
     private synchronized void advance(Instant now) {
         boolean moved = false;
         for (var at = tickedTo.plus(TICK); !at.isAfter(now); at = at.plus(TICK)) {
+            var felt = Illness.feltAt(at, illnesses);
             for (var machine : Machine.ALL) {
                 if (!machine.kind().equals("instance")) continue;
                 double minutes = TICK.toSeconds() / 60.0;
@@ -219,14 +220,11 @@ class Machines {
                 totals.counters()
                         .merge(
                                 machine.key() + " requests",
-                                minutes * physique.requests(machine, at, illnesses),
+                                minutes * physique.requests(machine, at, felt),
                                 Double::sum);
                 totals.counters()
-                        .merge(
-                                machine.key() + " errors",
-                                minutes * physique.errors(machine, at, illnesses),
-                                Double::sum);
-                totals.buckets().merge(machine.key(), physique.buckets(machine, at, illnesses), Machines::added);
+                        .merge(machine.key() + " errors", minutes * physique.errors(machine, at, felt), Double::sum);
+                totals.buckets().merge(machine.key(), physique.buckets(machine, at, felt), Machines::added);
             }
             tickedTo = at;
             moved = true;

@@ -103,39 +103,39 @@ final class Pages {
             List<Illness> illnesses,
             Totals totals,
             boolean past) {
+        var felt = Illness.feltAt(at, illnesses);
         for (var machine : Machine.ALL) {
-            if (!machine.collector().equals(collector) || Physique.silent(illnesses, machine, at)) continue;
+            if (!machine.collector().equals(collector) || Physique.silent(felt, machine, at)) continue;
             var stamp = past ? " " + at.toEpochMilli() : "";
             if (!past) info(page, machine);
             switch (machine.kind()) {
                 case "host" -> {
-                    line(page, "processor_busy", machine, "", physique.processor(machine, at, illnesses), stamp);
-                    line(page, "memory_used", machine, "", physique.memory(machine, at, illnesses), stamp);
+                    line(page, "processor_busy", machine, "", physique.processor(machine, at, felt), stamp);
+                    line(page, "memory_used", machine, "", physique.memory(machine, at, felt), stamp);
                     for (var volume : new String[] {"/", "/data"})
                         line(
                                 page,
                                 "disk_used",
                                 machine,
                                 ",volume=\"" + volume + "\"",
-                                physique.disk(machine, volume, at, illnesses),
+                                physique.disk(machine, volume, at, felt),
                                 stamp);
                     line(page, "threads", machine, "", physique.threads(machine, at), stamp);
                 }
-                case "instance" -> instance(page, machine, at, physique, illnesses, totals, past, stamp);
-                case "queue" -> line(page, "queue_depth", machine, "", physique.depth(machine, at, illnesses), stamp);
-                case "endpoint" ->
-                    line(page, "endpoint_answers", machine, "", ill(illnesses, machine, at) ? 0 : 1, stamp);
+                case "instance" -> instance(page, machine, at, physique, felt, totals, past, stamp);
+                case "queue" -> line(page, "queue_depth", machine, "", physique.depth(machine, at, felt), stamp);
+                case "endpoint" -> line(page, "endpoint_answers", machine, "", ill(felt, machine, at) ? 0 : 1, stamp);
                 case "certificate" ->
                     line(
                             page,
                             "certificate_days_left",
                             machine,
                             "",
-                            ill(illnesses, machine, at) ? -1 : Math.floor(machine.size()),
+                            ill(felt, machine, at) ? -1 : Math.floor(machine.size()),
                             stamp);
-                case "service" -> service(page, machine, Physique.service(machine, at, illnesses), past, stamp);
+                case "service" -> service(page, machine, Physique.service(machine, at, felt), past, stamp);
                 default -> {
-                    line(page, "licences_used", machine, "", physique.seatsUsed(machine, at, illnesses), stamp);
+                    line(page, "licences_used", machine, "", physique.seatsUsed(machine, at, felt), stamp);
                     line(page, "licences_owned", machine, "", machine.size(), stamp);
                 }
             }

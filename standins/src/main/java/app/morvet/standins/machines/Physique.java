@@ -3,6 +3,7 @@ package app.morvet.standins.machines;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * How machines behave, from a seed: the same instant of the same machine gives the same figures, whether it is asked for as
@@ -22,8 +23,7 @@ final class Physique {
                     case COMES_AND_GOES -> minute(at) % 14 < 8 ? "stopped" : "running";
                     default -> "stopped";
                 };
-            var to = one.to();
-            if (to != null && !at.isBefore(to) && at.isBefore(to.plusSeconds(150))) return "starting";
+            if (one.isOverJustBefore(at)) return "starting";
         }
         long night = Math.floorMod(machine.key().hashCode(), 60) * 2L;
         return minute(at) % 1440 == night ? "starting" : "running";
@@ -61,17 +61,19 @@ final class Physique {
     }
 
     private static boolean ill(List<Illness> illnesses, Machine machine, Ailment ailment, Instant at) {
-        return illnesses.stream()
-                .anyMatch(one -> one.machine().equals(machine.key()) && one.ailment() == ailment && one.lastsAt(at));
+        return find(illnesses, machine, ailment, at) != null;
     }
 
     /** For how many hours an ailment has lasted; 0 where it does not. */
     private static double since(List<Illness> illnesses, Machine machine, Ailment ailment, Instant at) {
-        return illnesses.stream()
-                .filter(one -> one.machine().equals(machine.key()) && one.ailment() == ailment && one.lastsAt(at))
-                .mapToDouble(one -> one.hours(at))
-                .findFirst()
-                .orElse(0);
+        var found = find(illnesses, machine, ailment, at);
+        return found == null ? 0 : found.hours(at);
+    }
+
+    private static @Nullable Illness find(List<Illness> illnesses, Machine machine, Ailment ailment, Instant at) {
+        for (var one : illnesses)
+            if (one.ailment() == ailment && one.machine().equals(machine.key()) && one.lastsAt(at)) return one;
+        return null;
     }
 
     static boolean silent(List<Illness> illnesses, Machine machine, Instant at) {

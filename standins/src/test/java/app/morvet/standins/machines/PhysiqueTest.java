@@ -41,6 +41,25 @@ class PhysiqueTest {
                         .toArray());
     }
 
+    /** Each minute of a past of weeks asks for it, and most trouble was long ago or elsewhere. */
+    @Test
+    void whatIsFeltAtAnInstantIsAllThatCounts() {
+        var key = "stores-meter";
+        var longAgo = new Illness(key, Ailment.NOT_UP, NOON.minusSeconds(7200), NOON.minusSeconds(600));
+        var healed = new Illness(key, Ailment.STOPPED, NOON.minusSeconds(400), NOON.minusSeconds(100));
+        var lasts = new Illness("quay-03", Ailment.PROCESSOR_STUCK, NOON.minusSeconds(60), null);
+        var toCome = new Illness(key, Ailment.COMES_AND_GOES, NOON.plusSeconds(300), NOON.plusSeconds(900));
+        var all = List.of(longAgo, healed, lasts, toCome);
+        assertThat(Illness.feltAt(NOON, all)).containsExactly(healed, lasts);
+        for (int second = -8000; second < 2000; second += 10) {
+            var at = NOON.plusSeconds(second);
+            var felt = Illness.feltAt(at, all);
+            assertThat(Physique.service(Machine.of(key), at, felt))
+                    .isEqualTo(Physique.service(Machine.of(key), at, all));
+            assertThat(PHYSIQUE.processor(QUAY, at, felt)).isEqualTo(PHYSIQUE.processor(QUAY, at, all));
+        }
+    }
+
     @Test
     void theCompanyIsBusyByDayAndLessAtWeekends() {
         var night = NOON.minus(Duration.ofHours(9));
