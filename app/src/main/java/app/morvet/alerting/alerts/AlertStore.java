@@ -10,6 +10,7 @@ import app.morvet.ground.base.Stamp;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
@@ -23,6 +24,9 @@ import org.springframework.stereotype.Repository;
 @Repository
 class AlertStore {
     private static final int LOCK = 0x6d6f7277;
+    /** From the least bad on, as columns name them. */
+    private static final String[] LEVELS =
+            Arrays.stream(Severity.values()).map(Severity::name).toArray(String[]::new);
 
     private final JdbcClient jdbc;
 
@@ -208,6 +212,25 @@ class AlertStore {
                 .param("components", components.toArray(Long[]::new))
                 .query(AlertStore::alert)
                 .list();
+    }
+
+    Map<Long, Alerts.Up> sumsOn(Collection<Long> components) {
+        var sums = new HashMap<Long, Alerts.Up>();
+        jdbc.sql(
+                        """
+                        select component_id, count(*) as alerts, min(raised_at) as since,
+                               max(array_position(:levels::text[], level)) as worst
+                          from alert where component_id = any(:components::bigint[]) and cleared_at is null and not held
+                         group by component_id""")
+                .param("levels", LEVELS)
+                .param("components", components.toArray(Long[]::new))
+                .query(row -> {
+                    var worst = Severity.values()[row.getInt("worst") - 1];
+                    sums.put(
+                            row.getLong("component_id"),
+                            new Alerts.Up(row.getInt("alerts"), worst, Stamp.in(row, "since")));
+                });
+        return sums;
     }
 
     /** When the same origin raised alerts on the same component as one, in a half-open span and in order of time. */

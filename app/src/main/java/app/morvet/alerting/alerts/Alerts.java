@@ -51,6 +51,19 @@ public class Alerts {
         return components.isEmpty() ? List.of() : store.upOn(components);
     }
 
+    /**
+     * What is up on a component and not held.
+     *
+     * @param worst the worst level of them
+     * @param since when the first of them was raised
+     */
+    public record Up(int count, Severity worst, Instant since) {}
+
+    /** By component, of those of some on which something is up. */
+    public Map<Long, Up> sumsOn(Collection<Long> components) {
+        return components.isEmpty() ? Map.of() : store.sumsOn(components);
+    }
+
     /** When the same was raised in a half-open span, in order of time: by the origin of an alert on its component. */
     public List<Instant> raisedTimes(Alert like, Instant from, Instant to) {
         return from.isBefore(to) ? store.raisedTimes(like, from, to) : List.of();

@@ -1,6 +1,5 @@
 package app.morvet.views.interfaces;
 
-import app.morvet.alerting.alerts.Alert;
 import app.morvet.alerting.alerts.Alerts;
 import app.morvet.core.alert.ReliefTrack;
 import app.morvet.core.alert.Severity;
@@ -81,7 +80,7 @@ class InterfaceRows {
             Map<Long, UsualTraffic> usual,
             UsualTraffic unknown,
             Map<Long, Instant> lastCarried,
-            Map<Long, List<Alert>> up) {}
+            Map<Long, Alerts.Up> up) {}
 
     /** More than a screen holds; the rest comes when somebody asks for it. */
     static final int SHOWN = 40;
@@ -191,8 +190,7 @@ class InterfaceRows {
                 usuals.all(),
                 UsualTraffic.unknown(times.zone()),
                 store.lastCarried(quietToday),
-                alerts.upOn(ids).stream()
-                        .collect(Collectors.groupingBy(one -> one.about().component())));
+                alerts.sumsOn(ids));
     }
 
     /** What is right and wrong with one, before any words. */
@@ -224,10 +222,8 @@ class InterfaceRows {
         boolean silent = last != null && usual.silent(last, facts.now());
         var state = facts.states().get(id);
         boolean runs = state == null || state.state() == InterfaceState.State.RUNNING;
-        Severity worst = facts.up().getOrDefault(id, List.of()).stream()
-                .map(Alert::level)
-                .max(Comparator.naturalOrder())
-                .orElse(null);
+        var up = facts.up().get(id);
+        var worst = up == null ? null : up.worst();
         if (!runs)
             worst = worse(
                     worst,
@@ -298,11 +294,9 @@ class InterfaceRows {
     }
 
     /** What alerts of guards alone say: since when. */
-    private String alertWords(List<Alert> up) {
-        var since =
-                up.stream().map(Alert::raisedAt).min(Comparator.naturalOrder()).orElseThrow();
-        return (up.size() == 1 ? "an alert is up since " : up.size() + " alerts are up, the first since ")
-                + times.of(since);
+    private String alertWords(Alerts.Up up) {
+        return (up.count() == 1 ? "an alert is up since " : up.count() + " alerts are up, the first since ")
+                + times.of(up.since());
     }
 
     String stateWords(InterfaceState state) {

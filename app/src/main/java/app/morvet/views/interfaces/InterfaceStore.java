@@ -66,7 +66,7 @@ class InterfaceStore {
         var days = new HashMap<Long, Day>();
         jdbc.sql(
                         """
-                        select component_id, sum(delivered) as delivered, sum(failed) as failed, max(last_carried) as last
+                        select component_id, sum(delivered)::bigint as delivered, sum(failed)::bigint as failed, max(last_carried) as last
                           from interface_hour where hour >= :from group by component_id""")
                 .param("from", Stamp.of(from))
                 .query(row -> {

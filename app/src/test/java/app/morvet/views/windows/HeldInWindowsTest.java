@@ -4,6 +4,7 @@ import static app.morvet.core.alert.Severity.CRITICAL;
 import static app.morvet.core.alert.Severity.WARNING;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.morvet.alerting.alerts.Alerts;
 import app.morvet.alerting.windows.StoredWindow;
 import app.morvet.core.alert.Transition;
 import app.morvet.core.cases.SettleReason;
@@ -23,9 +24,13 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
 
 /** Alerts in windows: held while one covers them, work afterwards where they are still wrong, and never lost. */
 class HeldInWindowsTest extends AlertsInWindows {
+    @Autowired
+    private Alerts alerts;
+
     private boolean held(Subject subject) {
         return jdbc.sql("select held from alert where component_id = :id order by id desc limit 1")
                 .param("id", subject.id())
@@ -128,7 +133,7 @@ class HeldInWindowsTest extends AlertsInWindows {
         var guard = gauge();
         var carrier = subject();
         long id = over(carrier, -20, 60);
-        raise(guard, carrier, -10, CRITICAL, 9);
+        raise(guard, carrier, -10, WARNING, 3);
         assertThat(held(carrier)).isTrue();
         var analyst = loggedIn("analyst");
         assertThat(analyst.page("/messages/rest").text()).contains("Interface " + carrier.key());
@@ -138,6 +143,25 @@ class HeldInWindowsTest extends AlertsInWindows {
         assertThat(analyst.page("/messages").text()
                         + analyst.page("/messages/others").text())
                 .contains("Interface " + carrier.key(), "an alert is up since");
+    }
+
+    @Test
+    void whatIsUpOnAComponentIsSummedUpWithoutWhatIsHeld() {
+        var guard = gauge();
+        var carrier = component(host());
+        over(carrier, -9, 60);
+        raise(guard, carrier, -10, WARNING, 3);
+        raise(gauge(), carrier, -5, CRITICAL, 9);
+        assertThat(alerts.sumsOn(List.of(carrier.id())).get(carrier.id()))
+                .isEqualTo(new Alerts.Up(1, WARNING, in(-10)));
+        var bare = component(host());
+        raise(guard, bare, -10, WARNING, 3);
+        raise(gauge(), bare, -5, CRITICAL, 9);
+        raise(gauge(), bare, -3, WARNING, 3);
+        var quiet = component(host());
+        var sums = alerts.sumsOn(List.of(bare.id(), quiet.id()));
+        assertThat(sums).containsOnlyKeys(bare.id());
+        assertThat(sums.get(bare.id())).isEqualTo(new Alerts.Up(3, CRITICAL, in(-10)));
     }
 
     @Test
