@@ -54,6 +54,9 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Order(1)
 public class GuardRound extends Rounds implements PastRound {
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(1);
+    /** From one round to the next at least: what many feeds tell within a second is judged in a few rounds. */
+    private static final Duration BREATH = Duration.ofMillis(100);
+
     private static final Duration SAVED_EVERY = Duration.ofMinutes(1);
     private static final Duration FORGOTTEN_EVERY = Duration.ofSeconds(10);
     /** Divides evenly among two to six nodes. */
@@ -157,7 +160,7 @@ public class GuardRound extends Rounds implements PastRound {
     }
 
     @Override
-    protected boolean round() {
+    protected boolean round() throws InterruptedException {
         try {
             var now = share.held();
             if (now.none()) warm = false;
@@ -169,6 +172,7 @@ public class GuardRound extends Rounds implements PastRound {
                 warm = true;
             }
             round(clock.instant(), fresh);
+            Thread.sleep(BREATH);
             return false;
         } catch (Leases.Lost lost) {
             // Others do it; what is left is held still, and nothing of the round is kept.

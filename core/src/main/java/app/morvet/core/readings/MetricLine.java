@@ -11,7 +11,6 @@ import org.jspecify.annotations.Nullable;
  * as in OpenMetrics; else blanks and tabs do, and numbers as most programs write them.
  */
 final class MetricLine {
-    private static final Pattern REAL = Pattern.compile("[+-]?(?:\\d++|\\d++\\.\\d*+|\\.\\d++)(?:[eE][+-]?\\d++)?");
     private static final Pattern NOT_FINITE = Pattern.compile("(?i)[+-]?(?:inf|infinity)|nan");
     private static final int MOST_EXEMPLAR = 128;
 
@@ -192,9 +191,31 @@ final class MetricLine {
      * @throws IllegalArgumentException where it is none
      */
     static double number(String text) {
-        if (REAL.matcher(text).matches()) return Double.parseDouble(text);
+        if (isReal(text)) return Double.parseDouble(text);
         if (!NOT_FINITE.matcher(text).matches()) throw new IllegalArgumentException("\"" + text + "\" is not a number");
         if (text.equalsIgnoreCase("nan")) return Double.NaN;
         return text.startsWith("-") ? Double.NEGATIVE_INFINITY : Double.POSITIVE_INFINITY;
+    }
+
+    /** Digits, with a point before, among or after them, and an exponent where there is one. By hand, since a page is mostly numbers. */
+    private static boolean isReal(String text) {
+        int begin = afterSign(text, 0);
+        int point = afterDigits(text, begin);
+        boolean broken = point < text.length() && text.charAt(point) == '.';
+        int end = broken ? afterDigits(text, point + 1) : point;
+        if (end - begin == (broken ? 1 : 0)) return false;
+        if (end == text.length()) return true;
+        if (text.charAt(end) != 'e' && text.charAt(end) != 'E') return false;
+        int power = afterSign(text, end + 1);
+        return power < text.length() && afterDigits(text, power) == text.length();
+    }
+
+    private static int afterSign(String text, int at) {
+        return at < text.length() && (text.charAt(at) == '+' || text.charAt(at) == '-') ? at + 1 : at;
+    }
+
+    private static int afterDigits(String text, int at) {
+        while (at < text.length() && isDigit(text.charAt(at))) at++;
+        return at;
     }
 }
