@@ -50,15 +50,14 @@ class InterfaceStore {
      * From the array as the server sends it: by the driver each of tens of thousands of counts would become an object. Counts that are
      * not kept are 0.
      */
-    private static Delays delays(ResultSet row) throws SQLException {
+    private static int[] addDelays(int[] counts, ResultSet row) throws SQLException {
         var sent = ByteBuffer.wrap(row.getBytes("sent_delays"));
-        var counts = new int[Delays.STEPS];
         sent.position(Math.min(ARRAY_HEADER, sent.limit()));
         for (int i = 0; i < counts.length && sent.remaining() >= 8; i++) {
             sent.getInt();
-            counts[i] = sent.getInt();
+            counts[i] += sent.getInt();
         }
-        return new Delays(counts);
+        return counts;
     }
 
     /** By interface, since an instant. */
@@ -96,12 +95,14 @@ class InterfaceStore {
 
     /** The delays of all interfaces since an hour. */
     Map<Long, Delays> delaysSince(Instant hour) {
-        var delays = new HashMap<Long, Delays>();
+        var counts = new HashMap<Long, int[]>();
         jdbc.sql("select component_id, array_send(delays) as sent_delays from interface_hour where hour >= :hour")
                 .param("hour", Stamp.of(hour))
                 .query(row -> {
-                    delays.merge(row.getLong("component_id"), delays(row), Delays::plus);
+                    addDelays(counts.computeIfAbsent(row.getLong("component_id"), none -> new int[Delays.STEPS]), row);
                 });
+        var delays = new HashMap<Long, Delays>();
+        counts.forEach((component, some) -> delays.put(component, new Delays(some)));
         return delays;
     }
 
@@ -130,7 +131,7 @@ class InterfaceStore {
                         Stamp.in(row, "hour"),
                         row.getLong("delivered"),
                         row.getLong("failed"),
-                        delays(row)))
+                        new Delays(addDelays(new int[Delays.STEPS], row))))
                 .list();
     }
 
