@@ -23,9 +23,14 @@ import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicReference;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.RowCallbackHandler;
 
 /** Readings from the API to the store, to the guards, and sealed. */
 class ReadingsTest extends MorvetTest {
@@ -37,6 +42,9 @@ class ReadingsTest extends MorvetTest {
 
     @Autowired
     Sealing sealing;
+
+    @Autowired
+    DataSource dataSource;
 
     @Autowired
     app.morvet.ground.base.DayPartitions partitions;
@@ -183,6 +191,35 @@ class ReadingsTest extends MorvetTest {
         assertThat(values(host, "heat")).hasSize(601);
         sealing.sealUpTo(Instant.now().minus(Duration.ofDays(2)));
         assertThat(values(host, "heat")).hasSize(601).contains(99.0);
+    }
+
+    @Test
+    void aDayThatIsSealedWhileItIsReadIsRead() throws Exception {
+        var host = fresh();
+        var day = Instant.now().truncatedTo(ChronoUnit.DAYS).minus(6, ChronoUnit.DAYS);
+        var page = new StringBuilder();
+        for (int i = 0; i < 60; i++)
+            page.append("heat{component=\"%s\"} %d %d\n".formatted(host, i, day.getEpochSecond() + i * 60L));
+        tell(page.toString());
+        // Reading takes more than one look into the store; here the day is sealed after the first.
+        var looks = new AtomicInteger();
+        var template = new JdbcTemplate(dataSource) {
+            @Override
+            public void query(String sql, RowCallbackHandler each, @Nullable Object... values) {
+                super.query(sql, each, values);
+                if (looks.getAndIncrement() == 0) sealing.sealUpTo(Instant.now().minus(Duration.ofDays(2)));
+            }
+        };
+        long id = series(host, "heat", Map.of()).id();
+        var read = new HistoryStore(template).between(List.of(id), day, day.plus(Duration.ofDays(1)));
+        assertThat(looks).hasValueGreaterThan(1);
+        assertThat(read.get(id).values()).hasSize(60);
+        assertThat(jdbc.sql("select count(*) from reading where series_id = :id")
+                        .param("id", id)
+                        .query(Long.class)
+                        .single())
+                .as("it is sealed by now")
+                .isZero();
     }
 
     @Test
