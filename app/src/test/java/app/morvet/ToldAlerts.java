@@ -85,6 +85,10 @@ public abstract class ToldAlerts extends MorvetTest {
 
     /** A guard that is switched off, so that it says only what a test has it say: warns above 2, is critical above 5. */
     protected long guard(String name) {
+        return guard(name, Amount.Fold.SUM, "Open the **sea valve**.");
+    }
+
+    protected long guard(String name, Amount.Fold fold, String fixNote) {
         setUpOnce();
         return guards.set(
                 name + " " + NUMBER.incrementAndGet(),
@@ -92,10 +96,10 @@ public abstract class ToldAlerts extends MorvetTest {
                 Watch.of("heat"),
                 new LimitGuard(
                         new Window.Sliding(Duration.ofMinutes(10)),
-                        Amount.of(Amount.Fold.SUM),
+                        Amount.of(fold),
                         Limits.above(2, 5),
                         Terms.clearing(0.5, Duration.ZERO)),
-                "Open the **sea valve**.");
+                fixNote);
     }
 
     /** The same of what something is in: what it tells is that it does not work. */

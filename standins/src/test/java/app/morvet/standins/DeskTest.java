@@ -17,22 +17,9 @@ class DeskTest extends AllStandIns {
         var ticket = "{\"summary\": \"Please look\", \"group\": \"platform\"}";
         assertThat(post("/desk/api/tickets", "application/json", ticket).statusCode())
                 .isEqualTo(401);
-        var first = post(
-                "/desk/api/tickets",
-                "application/json",
-                ticket,
-                "Authorization",
-                "Bearer token",
-                "Idempotency-Key",
-                "k1");
-        var again = post(
-                "/desk/api/tickets",
-                "application/json",
-                ticket,
-                "Authorization",
-                "Bearer token",
-                "Idempotency-Key",
-                "k1");
+        var headers = new String[] {"Authorization", "Bearer token", "Idempotency-Key", "k1"};
+        var first = post("/desk/api/tickets", "application/json", ticket, headers);
+        var again = post("/desk/api/tickets", "application/json", ticket, headers);
         assertThat(first.statusCode()).isEqualTo(201);
         assertThat(again.body()).isEqualTo(first.body());
         assertThat(post("/desk/api/tickets", "application/json", "{}", "Authorization", "Bearer token")

@@ -169,15 +169,19 @@ class ReadingsTest extends MorvetTest {
         assertThat(values(host, "wait_p50")).containsExactly(1);
     }
 
+    private void tellEachMinute(String host, Instant from, int minutes) throws Exception {
+        var page = new StringBuilder();
+        for (int i = 0; i < minutes; i++)
+            page.append("heat{component=\"%s\"} %s %d\n"
+                    .formatted(host, 20 + i % 7 / 10.0, from.getEpochSecond() + i * 60L));
+        tell(page.toString());
+    }
+
     @Test
     void aSealedDayReadsAsItDidAndTakesLateReadings() throws Exception {
         var host = fresh();
         var day = Instant.now().truncatedTo(ChronoUnit.DAYS).minus(5, ChronoUnit.DAYS);
-        var page = new StringBuilder();
-        for (int i = 0; i < 600; i++)
-            page.append("heat{component=\"%s\"} %s %d\n"
-                    .formatted(host, 20 + i % 7 / 10.0, day.getEpochSecond() + i * 60L));
-        tell(page.toString());
+        tellEachMinute(host, day, 600);
         var before = values(host, "heat");
         sealing.sealUpTo(Instant.now().minus(Duration.ofDays(2)));
         var series = series(host, "heat", Map.of());
@@ -197,10 +201,7 @@ class ReadingsTest extends MorvetTest {
     void aDayThatIsSealedWhileItIsReadIsRead() throws Exception {
         var host = fresh();
         var day = Instant.now().truncatedTo(ChronoUnit.DAYS).minus(6, ChronoUnit.DAYS);
-        var page = new StringBuilder();
-        for (int i = 0; i < 60; i++)
-            page.append("heat{component=\"%s\"} %d %d\n".formatted(host, i, day.getEpochSecond() + i * 60L));
-        tell(page.toString());
+        tellEachMinute(host, day, 60);
         // Reading takes more than one look into the store; here the day is sealed after the first.
         var looks = new AtomicInteger();
         var template = new JdbcTemplate(dataSource) {

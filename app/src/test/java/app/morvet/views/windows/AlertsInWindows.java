@@ -7,11 +7,6 @@ import app.morvet.core.alert.Severity;
 import app.morvet.core.alert.Transition;
 import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Amount;
-import app.morvet.core.guard.LimitGuard;
-import app.morvet.core.guard.Limits;
-import app.morvet.core.guard.Terms;
-import app.morvet.core.guard.Watch;
-import app.morvet.core.guard.Window;
 import app.morvet.core.windows.MaintenanceWindow;
 import app.morvet.core.windows.MaintenanceWindow.Effect;
 import app.morvet.core.windows.Plan;
@@ -64,17 +59,7 @@ abstract class AlertsInWindows extends ToldAlerts {
 
     /** A guard over a value that is high, or not: nothing of it stands on the past. */
     protected long gauge() {
-        setUpOnce();
-        return guards.set(
-                "gauge " + NUMBER.incrementAndGet(),
-                false,
-                Watch.of("heat"),
-                new LimitGuard(
-                        new Window.Sliding(Duration.ofMinutes(10)),
-                        Amount.of(Amount.Fold.MAX),
-                        Limits.above(2, 5),
-                        Terms.clearing(0.5, Duration.ZERO)),
-                "");
+        return guard("gauge", Amount.Fold.MAX, "");
     }
 
     protected void move(long guard, Subject subject, Transition.Kind kind, int minute, Severity level, double value) {
