@@ -15,19 +15,31 @@ import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.List;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 
 /** Calls to hosts that do not behave. */
 class OutgoingTest {
     private static final Duration KEPT = Duration.ofDays(400);
 
+    /** Held, since a socket that nobody knows any more is hung up when the garbage is collected. */
+    private final Queue<Socket> callers = new ConcurrentLinkedQueue<>();
+
+    @AfterEach
+    void hangUp() throws IOException {
+        for (var caller : callers) caller.close();
+    }
+
     /** Answers with some text and then says nothing more, without hanging up. */
-    private static ServerSocket saying(String text) throws IOException {
+    private ServerSocket saying(String text) throws IOException {
         var server = new ServerSocket(0, 5, InetAddress.getLoopbackAddress());
         Thread.ofVirtual().start(() -> {
             try {
                 while (true) {
                     Socket caller = server.accept();
+                    callers.add(caller);
                     caller.getInputStream().read();
                     caller.getOutputStream().write(text.getBytes(StandardCharsets.US_ASCII));
                     caller.getOutputStream().flush();
