@@ -27,11 +27,16 @@ final class Pages implements AutoCloseable {
 
     private static final String AXE = resource("/axe.min.js");
 
-    /** Of what is right it need not tell where it stands; for the one rule that is left out all style sheets would be fetched and parsed again. */
+    /**
+     * Of what is right it need not tell where it stands; for the one rule that is left out all style sheets would be fetched and
+     * parsed again, and so they would for what is to be there before it begins if that were not said.
+     */
     private static final String FINDINGS =
             """
             async () => {
-              const told = await axe.run(document, { resultTypes: ["violations"], rules: { "css-orientation-lock": { enabled: false } } });
+              const told = await axe.run(document, {
+                resultTypes: ["violations"], preload: { assets: ["media"] }, rules: { "css-orientation-lock": { enabled: false } },
+              });
               return told.violations.map((one) => one.id + ": " + one.nodes.map((node) => node.html + " " + node.failureSummary).join(", "));
             }""";
 
