@@ -21,7 +21,7 @@ import org.junit.jupiter.api.parallel.ResourceLock;
  * A night of Sundrava Ferries in a browser, from twenty past three on: settling bookings goes slowly, archiving has failed; planned work
  * is done, and a sign of life fails to come.
  */
-@ResourceLock(Lane.SHARED)
+@ResourceLock(Lane.OWN)
 class BatchTest extends InAHouse {
     @Override
     protected boolean isAlone() {

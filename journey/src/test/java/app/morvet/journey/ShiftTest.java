@@ -19,7 +19,7 @@ import org.junit.jupiter.api.parallel.ResourceLock;
 
 /** A shift, in a browser, by what a person sees: failures that become cases, and what comes back of them. */
 @TestMethodOrder(MethodOrderer.OrderAnnotation.class)
-@ResourceLock(Lane.OWN)
+@ResourceLock(Lane.SHARED)
 class ShiftTest extends InAHouse {
     @Override
     protected boolean isAlone() {

@@ -89,6 +89,11 @@ public interface OriginKind {
         return Optional.empty();
     }
 
+    /** Whether it is told of each message that it counts by whoever takes all of them out of their queue. */
+    default boolean hearsAllMessages() {
+        return false;
+    }
+
     /** The series that it judges, by its id; empty where it is none. */
     default Optional<Long> series(Alert alert) {
         return Optional.empty();

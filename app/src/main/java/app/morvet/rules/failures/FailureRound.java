@@ -10,6 +10,7 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.ground.nodes.Leases;
 import app.morvet.ground.nodes.Notices;
 import app.morvet.sources.messages.FailuresRecorded;
+import app.morvet.sources.messages.FailuresSoFar;
 import app.morvet.sources.messages.Families;
 import app.morvet.sources.messages.MessageScope;
 import app.morvet.sources.messages.MessagesDealt;
@@ -47,6 +48,7 @@ public class FailureRound extends Rounds implements PastRound {
     private final FoldStore store;
     private final SortingRules rules;
     private final Families families;
+    private final FailuresSoFar soFar;
     private final Estate estate;
     private final AlertDesk alerts;
     private final TransactionTemplate transaction;
@@ -60,6 +62,7 @@ public class FailureRound extends Rounds implements PastRound {
             FoldStore store,
             SortingRules rules,
             Families families,
+            FailuresSoFar soFar,
             Estate estate,
             AlertDesk alerts,
             TransactionTemplate transaction,
@@ -73,6 +76,7 @@ public class FailureRound extends Rounds implements PastRound {
         this.store = store;
         this.rules = rules;
         this.families = families;
+        this.soFar = soFar;
         this.estate = estate;
         this.alerts = alerts;
         this.transaction = transaction;
@@ -114,7 +118,10 @@ public class FailureRound extends Rounds implements PastRound {
         var before = held;
         held = share.held();
         if (held.none()) return false;
-        if (!held.equals(before)) dealt = true;
+        if (!held.equals(before)) {
+            dealt = true;
+            soFar.missedSome();
+        }
         // Events may be a little ahead of this clock, so no time keeps them waiting.
         return round(clock.instant(), clock.instant().plus(Duration.ofDays(1))) == A_TIME;
     }
@@ -144,6 +151,7 @@ public class FailureRound extends Rounds implements PastRound {
                 var moves = new ArrayList<Move>();
                 var says = new ArrayList<Move>();
                 var untold = store.take(upTo, A_TIME);
+                untold.forEach(one -> soFar.heard(one.component(), one.family(), one.at()));
                 byFold(untold).forEach((fold, some) -> tell(fold, some, moves, says));
                 ease(now, look, moves);
                 moves.addAll(says);

@@ -54,6 +54,11 @@ class RuleOrigins implements OriginKind {
     }
 
     @Override
+    public boolean hearsAllMessages() {
+        return true;
+    }
+
+    @Override
     public String noun() {
         return "the sorting rule";
     }

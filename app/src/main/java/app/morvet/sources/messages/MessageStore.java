@@ -70,7 +70,15 @@ public class MessageStore {
      *
      * @param first null when nothing failed
      */
-    public record Span(long failures, @Nullable Instant first, @Nullable Instant last) {}
+    public record Span(long failures, @Nullable Instant first, @Nullable Instant last) {
+        /** @param after of a span that begins where this ends */
+        Span plus(Span after) {
+            return new Span(
+                    failures + after.failures,
+                    first == null ? after.first : first,
+                    after.last == null ? last : after.last);
+        }
+    }
 
     private final JdbcClient jdbc;
     private final JsonMapper json;

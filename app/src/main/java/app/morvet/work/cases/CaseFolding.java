@@ -13,6 +13,8 @@ import app.morvet.core.cases.Home;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.estate.EstateLinks;
 import app.morvet.ground.page.Live;
+import app.morvet.sources.messages.FailuresSoFar;
+import app.morvet.sources.messages.MessageScope;
 import app.morvet.sources.messages.MessageStore;
 import java.time.Duration;
 import java.time.Instant;
@@ -42,6 +44,7 @@ class CaseFolding {
     private final Estate estate;
     private final EstateLinks links;
     private final MessageStore messages;
+    private final FailuresSoFar soFar;
     private final Live live;
     private final ApplicationEventPublisher events;
 
@@ -53,6 +56,7 @@ class CaseFolding {
             Estate estate,
             EstateLinks links,
             MessageStore messages,
+            FailuresSoFar soFar,
             Live live,
             ApplicationEventPublisher events) {
         this.store = store;
@@ -62,6 +66,7 @@ class CaseFolding {
         this.estate = estate;
         this.links = links;
         this.messages = messages;
+        this.soFar = soFar;
         this.live = live;
         this.events = events;
     }
@@ -72,6 +77,8 @@ class CaseFolding {
     void on(AlertsMoved all) {
         // What only says something new is reckoned once a case, after all else has moved.
         var said = new LinkedHashMap<Long, Instant>();
+        boolean hearsAll =
+                all.moved().stream().allMatch(one -> origins.of(one.alert()).hearsAllMessages());
         for (var one : causesFirst(all.moved())) {
             if (one.alert().held()) continue;
             var change = one.transition();
@@ -82,7 +89,7 @@ class CaseFolding {
                 case ROSE, EASED, FLAPS, CLEARED -> moved(one.alert(), change);
             }
         }
-        said.forEach((id, at) -> measure(store.lock(id), at));
+        said.forEach((id, at) -> measure(store.lock(id), at, hearsAll ? soFar::since : messages::span));
         live.changed("cases");
         if (all.moved().stream().anyMatch(one -> one.transition().kind() != Transition.Kind.SAYS)) live.changed("now");
     }
@@ -228,8 +235,16 @@ class CaseFolding {
         store.addEntry(folded.id(), at, null, "woke", "Quiet has ended: it became " + level.word(), null);
     }
 
+    private interface Counting {
+        MessageStore.Span of(MessageScope scope, Instant from, Instant until);
+    }
+
     /** Brings the case's figures and words up to its alerts; gives back its severity. */
     Severity measure(WorkCase folded, Instant at) {
+        return measure(folded, at, messages::span);
+    }
+
+    private Severity measure(WorkCase folded, Instant at, Counting counting) {
         var all = alerts.told(folded);
         var up = all.stream().filter(Alert::up).toList();
         var severity =
@@ -241,7 +256,7 @@ class CaseFolding {
         Instant last = null;
         long failures = 0;
         for (var scope : alerts.scopes(folded, all)) {
-            var span = messages.span(scope, folded.firstSeen(), until);
+            var span = counting.of(scope, folded.firstSeen(), until);
             failures += span.failures();
             if (span.first() != null && folded.isAboutFailures()) first = span.first();
             if (span.last() != null && (last == null || span.last().isAfter(last))) last = span.last();
