@@ -151,7 +151,7 @@ public class FailureRound extends Rounds implements PastRound {
                 var moves = new ArrayList<Move>();
                 var says = new ArrayList<Move>();
                 var untold = store.take(upTo, A_TIME);
-                untold.forEach(one -> soFar.heard(one.component(), one.family(), one.at()));
+                for (var one : untold) if (!one.known()) soFar.heard(one.component(), one.family(), one.at());
                 byFold(untold).forEach((fold, some) -> tell(fold, some, moves, says));
                 ease(now, look, moves);
                 moves.addAll(says);
@@ -160,6 +160,7 @@ public class FailureRound extends Rounds implements PastRound {
             }));
         } catch (RuntimeException failed) {
             dealt = dealt || look;
+            soFar.missedSome();
             throw failed;
         }
     }

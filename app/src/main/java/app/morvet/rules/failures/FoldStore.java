@@ -13,8 +13,14 @@ import org.springframework.stereotype.Repository;
 /** The SQL of failures that are on their way to be told, and of what they fold into. */
 @Repository
 class FoldStore {
-    /** A failure that was not told yet; {@code repeat} where it is one that was sent again. */
-    record Untold(Instant at, long component, long family, long rule, String businessKey, boolean repeat) {}
+    /**
+     * A failure that was not told yet.
+     *
+     * @param repeat whether it is one that was sent again
+     * @param known  whether it was told before, as what it no longer is or as one that it is again
+     */
+    record Untold(
+            Instant at, long component, long family, long rule, String businessKey, boolean repeat, boolean known) {}
 
     /** Messages that fold into one and whose alert is up. */
     record Fold(long rule, String key, long component, long family, Instant raisedAt, Instant lastAt, long failures) {}
@@ -56,8 +62,8 @@ class FoldStore {
                             delete from untold_failure where ctid = any(array(
                                 select ctid from untold_failure where at <= :upTo order by at limit :most
                                    for update skip locked))
-                            returning id, at, repeat)
-                        select m.at, m.component_id, m.family_id, m.rule_id, m.business_key, t.repeat,
+                            returning id, at, repeat, known)
+                        select m.at, m.component_id, m.family_id, m.rule_id, m.business_key, t.repeat, t.repeat or t.known as known,
                                coalesce(case when t.repeat then m.last_failed end, m.at) as happened
                           from taken t join failed_message m on m.at = t.at and m.id = t.id
                          where m.rule_id is not null and m.family_id is not null
@@ -70,7 +76,8 @@ class FoldStore {
                         row.getLong("family_id"),
                         row.getLong("rule_id"),
                         row.getString("business_key"),
-                        row.getBoolean("repeat")))
+                        row.getBoolean("repeat"),
+                        row.getBoolean("known")))
                 .list();
     }
 

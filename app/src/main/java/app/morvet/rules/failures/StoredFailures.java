@@ -127,7 +127,7 @@ class StoredFailures {
                                           as t(at, id, rule_id, open)),
                         changed as (update failed_message m set rule_id = t.rule_id, open = t.open from told t
                                      where m.at = t.at and m.id = t.id returning m.id, m.at, m.open)
-                        insert into untold_failure (id, at) select id, at from changed where open""")
+                        insert into untold_failure (id, at, known) select id, at, true from changed where open""")
                 .param(
                         "times",
                         ids.stream().map(one -> Timestamp.from(one.at())).toArray(Timestamp[]::new))

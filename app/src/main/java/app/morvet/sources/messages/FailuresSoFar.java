@@ -5,29 +5,20 @@ import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.temporal.ChronoUnit;
-import org.jspecify.annotations.Nullable;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Component;
 
 /**
- * What failed since some instant, for those who ask again and again while more fails: what is older than the last minute of it is
- * counted once, and again only where something is heard that is as old. It is for whoever takes all failures out of their queue,
- * since nobody else hears of each of them.
+ * What failed since some instant, for those who ask again and again while more fails: it is counted once, and what is heard after
+ * that is added. It is for whoever takes failures out of their queue, since nobody else hears of each of them once.
  */
 @Component
 public class FailuresSoFar {
-    private static final Duration LATEST = Duration.ofMinutes(1);
-    private static final long MANY = 500;
-    private static final int ASKED_FOR = 10_000;
-
-    private record Asked(MessageScope scope, Instant from) {}
-
-    /** What failed before an instant. */
-    private record Before(Instant end, Span span) {}
-
     private final MessageStore store;
-    private final Cache<Asked, Before> counted = Caffeine.newBuilder()
-            .maximumSize(ASKED_FOR)
+    private final Cache<MessageScope, Map<Instant, Span>> counted = Caffeine.newBuilder()
+            .maximumSize(10_000)
             .expireAfterWrite(Duration.ofMinutes(5))
             .build();
 
@@ -35,36 +26,30 @@ public class FailuresSoFar {
         this.store = store;
     }
 
-    /** A failure is taken out of the queue; to be called before it is asked for anything that it counts in. */
+    /** A failure that nobody counted is taken out of the queue. */
     public void heard(long component, long family, Instant at) {
-        counted.asMap()
-                .entrySet()
-                .removeIf(one -> at.isBefore(one.getValue().end())
-                        && one.getKey().scope().mayTake(component, family));
+        for (var scope : List.of(
+                MessageScope.of(component),
+                new MessageScope(component, family, null),
+                new MessageScope(null, family, null))) {
+            var since = counted.getIfPresent(scope);
+            if (since != null)
+                since.replaceAll((from, span) -> at.isBefore(from) ? span : span.plus(new Span(1, at, at)));
+        }
     }
 
-    /** Others took failures out of the queue. */
+    /** Others took failures out of the queue, or what was taken is put back. */
     public void missedSome() {
         counted.invalidateAll();
     }
 
-    /** What failed from an instant on. What a rule takes is always counted: another rule may take of it what is old. */
-    public Span since(MessageScope scope, Instant from, Instant until) {
-        if (scope.rule() != null) return store.span(scope, from, until);
-        var asked = new Asked(scope, from);
-        var before = counted.getIfPresent(asked);
-        var all = before == null
-                ? store.span(scope, from, until)
-                : before.span().plus(store.span(scope, before.end(), until));
-        if (all.failures() >= MANY && all.last() != null) count(asked, before, all.last());
-        return all;
-    }
-
-    private void count(Asked asked, @Nullable Before before, Instant last) {
-        var end = last.minus(LATEST);
-        var begin = before == null ? asked.from() : before.end();
-        if (end.isBefore(begin.plus(LATEST))) return;
-        var more = store.span(asked.scope(), begin, end.minus(1, ChronoUnit.MICROS));
-        counted.put(asked, new Before(end, before == null ? more : before.span().plus(more)));
+    /**
+     * What failed from an instant on and is out of the queue. What a rule takes is counted each time: another rule may take some of
+     * it.
+     */
+    public Span since(MessageScope scope, Instant from) {
+        if (scope.rule() != null) return store.told(scope, from);
+        return counted.get(scope, none -> new ConcurrentHashMap<>())
+                .computeIfAbsent(from, none -> store.told(scope, from));
     }
 }

@@ -21,12 +21,6 @@ public record MessageScope(@Nullable Long component, @Nullable Long family, @Nul
         return new MessageScope(component, null, null);
     }
 
-    /** Whether a message is meant, whatever rule takes it. */
-    boolean mayTake(long component, long family) {
-        return (this.component == null || this.component == component)
-                && (this.family == null || this.family == family);
-    }
-
     /** Which of a component's trouble is about failed messages: all of it by its interface, a family, or a rule or a family everywhere. */
     public Topic topic() {
         if (rule != null) return Topic.everywhere(FAILURES, RULE + rule);

@@ -71,12 +71,16 @@ public class MessageStore {
      * @param first null when nothing failed
      */
     public record Span(long failures, @Nullable Instant first, @Nullable Instant last) {
-        /** @param after of a span that begins where this ends */
-        Span plus(Span after) {
-            return new Span(
-                    failures + after.failures,
-                    first == null ? after.first : first,
-                    after.last == null ? last : after.last);
+        Span plus(Span more) {
+            return new Span(failures + more.failures, earlier(first, more.first), later(last, more.last));
+        }
+
+        private static @Nullable Instant earlier(@Nullable Instant one, @Nullable Instant other) {
+            return one == null || other != null && other.isBefore(one) ? other : one;
+        }
+
+        private static @Nullable Instant later(@Nullable Instant one, @Nullable Instant other) {
+            return one == null || other != null && other.isAfter(one) ? other : one;
         }
     }
 
@@ -107,11 +111,25 @@ public class MessageStore {
     }
 
     public Span span(MessageScope scope, Instant from, Instant to) {
+        return span("at <= :to", scope, from, to);
+    }
+
+    /** What failed from an instant on, but for what waits to be told for the first time. */
+    Span told(MessageScope scope, Instant from) {
+        return span(
+                """
+                not exists (select 1 from untold_failure u
+                             where u.id = failed_message.id and u.at = failed_message.at and not u.repeat and not u.known)""",
+                scope,
+                from,
+                from);
+    }
+
+    private Span span(String which, MessageScope scope, Instant from, Instant to) {
         return in(
                         jdbc.sql(
-                                """
-                        select count(*) as failures, min(at) as first, max(at) as last from failed_message
-                         where at >= :from and at <= :to"""
+                                "select count(*) as failures, min(at) as first, max(at) as last from failed_message where at >= :from and "
+                                        + which
                                         + SCOPE),
                         scope,
                         from,

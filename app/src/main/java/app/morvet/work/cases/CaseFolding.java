@@ -14,7 +14,6 @@ import app.morvet.ground.estate.Estate;
 import app.morvet.ground.estate.EstateLinks;
 import app.morvet.ground.page.Live;
 import app.morvet.sources.messages.FailuresSoFar;
-import app.morvet.sources.messages.MessageScope;
 import app.morvet.sources.messages.MessageStore;
 import java.time.Duration;
 import java.time.Instant;
@@ -89,7 +88,7 @@ class CaseFolding {
                 case ROSE, EASED, FLAPS, CLEARED -> moved(one.alert(), change);
             }
         }
-        said.forEach((id, at) -> measure(store.lock(id), at, hearsAll ? soFar::since : messages::span));
+        said.forEach((id, at) -> measure(store.lock(id), at, hearsAll));
         live.changed("cases");
         if (all.moved().stream().anyMatch(one -> one.transition().kind() != Transition.Kind.SAYS)) live.changed("now");
     }
@@ -235,16 +234,13 @@ class CaseFolding {
         store.addEntry(folded.id(), at, null, "woke", "Quiet has ended: it became " + level.word(), null);
     }
 
-    private interface Counting {
-        MessageStore.Span of(MessageScope scope, Instant from, Instant until);
-    }
-
     /** Brings the case's figures and words up to its alerts; gives back its severity. */
     Severity measure(WorkCase folded, Instant at) {
-        return measure(folded, at, messages::span);
+        return measure(folded, at, false);
     }
 
-    private Severity measure(WorkCase folded, Instant at, Counting counting) {
+    /** @param hearsAll whether whoever says something new is told of all messages, so that they need not be counted anew */
+    private Severity measure(WorkCase folded, Instant at, boolean hearsAll) {
         var all = alerts.told(folded);
         var up = all.stream().filter(Alert::up).toList();
         var severity =
@@ -256,7 +252,9 @@ class CaseFolding {
         Instant last = null;
         long failures = 0;
         for (var scope : alerts.scopes(folded, all)) {
-            var span = counting.of(scope, folded.firstSeen(), until);
+            var span = hearsAll && overSince == null
+                    ? soFar.since(scope, folded.firstSeen())
+                    : messages.span(scope, folded.firstSeen(), until);
             failures += span.failures();
             if (span.first() != null && folded.isAboutFailures()) first = span.first();
             if (span.last() != null && (last == null || span.last().isAfter(last))) last = span.last();

@@ -189,8 +189,8 @@ class DealingStore {
                         with again as (update failed_message m set open = true, dealing_id = null from sorting_rule r
                                         where m.dealing_id = :dealing and r.id = m.rule_id and r.alerts
                                        returning m.at, m.id, m.rule_id, m.component_id, m.family_id),
-                        told as (insert into untold_failure (id, at)
-                                 select id, at from again a
+                        told as (insert into untold_failure (id, at, known)
+                                 select id, at, true from again a
                                   where not exists (select 1 from failure_fold f
                                                      where f.rule_id = a.rule_id
                                                        and (f.fold_key = 'r' or f.component_id = a.component_id

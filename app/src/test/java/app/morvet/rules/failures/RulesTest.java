@@ -67,6 +67,34 @@ class RulesTest extends MorvetTest {
     }
 
     @Test
+    void whatAnotherRuleTakesIsToldAnewAndCountsInItsCaseOnce() throws Exception {
+        var subject = subject();
+        sorting(subject, "winch", false);
+        for (long i = 1; i <= 3; i++) {
+            long failures = i;
+            assertThat(send(List.of(failed(subject, Map.of("error", "winch jammed on deck"))))
+                            .statusCode())
+                    .isEqualTo(202);
+            eventually(() -> assertThat(caseOf(subject)).containsEntry("failures", failures));
+        }
+        loggedIn("lead").post("/messages/rules", form(subject, "Jams " + subject.key(), "&kind1=contains&value1=winch"));
+        var made = rules.fresh().rules().getFirst();
+        eventually(() -> assertThat(took(subject, made.id())).isEqualTo(3));
+        eventually(() -> assertThat(jdbc.sql("select count(*) from failure_fold where rule_id = :rule and failures = 3")
+                        .param("rule", made.id())
+                        .query(Long.class)
+                        .single())
+                .isEqualTo(1));
+        for (long i = 4; i <= 5; i++) {
+            long failures = i;
+            assertThat(send(List.of(failed(subject, Map.of("error", "winch jammed on deck"))))
+                            .statusCode())
+                    .isEqualTo(202);
+            eventually(() -> assertThat(caseOf(subject)).containsEntry("failures", failures));
+        }
+    }
+
+    @Test
     void whatCannotBeReadIsRefusedAtItsFieldAndNothingIsLost() throws Exception {
         var subject = subject();
         var lead = loggedIn("lead");
