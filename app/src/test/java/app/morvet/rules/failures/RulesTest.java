@@ -77,7 +77,8 @@ class RulesTest extends MorvetTest {
                     .isEqualTo(202);
             eventually(() -> assertThat(caseOf(subject)).containsEntry("failures", failures));
         }
-        loggedIn("lead").post("/messages/rules", form(subject, "Jams " + subject.key(), "&kind1=contains&value1=winch"));
+        loggedIn("lead")
+                .post("/messages/rules", form(subject, "Jams " + subject.key(), "&kind1=contains&value1=winch"));
         var made = rules.fresh().rules().getFirst();
         eventually(() -> assertThat(took(subject, made.id())).isEqualTo(3));
         eventually(() -> assertThat(jdbc.sql("select count(*) from failure_fold where rule_id = :rule and failures = 3")
