@@ -25,6 +25,10 @@ import org.yaml.snakeyaml.representer.Representer;
  */
 public final class YamlFile {
     private static final int LARGEST = 2 * 1024 * 1024;
+
+    /** What stands on one line is read in a time that grows with its square. */
+    private static final int LONGEST_LINE = 64 * 1024;
+
     private static final int DEEPEST = 20;
 
     private YamlFile() {}
@@ -79,10 +83,22 @@ public final class YamlFile {
         return found;
     }
 
+    private static void bounded(String text) {
+        if (text.length() > LARGEST)
+            throw new Wrong(1, "The file has more than %,d characters; cut it in parts.".formatted(LARGEST));
+        int line = 1;
+        for (int from = 0, end; from <= text.length(); from = end + 1, line++) {
+            end = text.indexOf('\n', from);
+            if (end < 0) end = text.length();
+            if (end - from > LONGEST_LINE)
+                throw new Wrong(line, "This line has more than %,d characters; break it.".formatted(LONGEST_LINE));
+        }
+    }
+
     private static @Nullable Node root(String text) {
+        bounded(text);
         var options = new LoaderOptions();
         options.setNestingDepthLimit(DEEPEST);
-        options.setCodePointLimit(LARGEST);
         try {
             var yaml = new Yaml(new SafeConstructor(options));
             // A reference may stand for itself, or for so much that it cannot be read to its end.

@@ -69,8 +69,11 @@ class YamlFileTest {
     @Test
     void sizeDepthAndReferencesAreBounded() {
         wrong("ships: " + "[".repeat(100), 1).hasMessageStartingWith("This is not YAML: ");
-        assertThatThrownBy(() -> YamlFile.entries("ships: " + "x".repeat(3_000_000), "ships", "ship", 3))
-                .isInstanceOf(YamlFile.Wrong.class)
-                .hasMessageContaining("limit");
+        wrong("ships:\n- name: " + "x".repeat(70_000) + "\n", 2)
+                .hasMessage("This line has more than 65,536 characters; break it.");
+        wrong("ships:\n" + "# steady\n".repeat(300_000), 1)
+                .hasMessage("The file has more than 2,097,152 characters; cut it in parts.");
+        assertThat(YamlFile.entries("ships:\n- name: \"" + "x".repeat(60_000) + "\"", "ships", "ship", 3))
+                .hasSize(1);
     }
 }
