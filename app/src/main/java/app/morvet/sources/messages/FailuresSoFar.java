@@ -1,6 +1,5 @@
 package app.morvet.sources.messages;
 
-import app.morvet.sources.messages.MessageStore.Span;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import java.time.Duration;
@@ -17,7 +16,7 @@ import org.springframework.stereotype.Component;
 @Component
 public class FailuresSoFar {
     private final MessageStore store;
-    private final Cache<MessageScope, Map<Instant, Span>> counted = Caffeine.newBuilder()
+    private final Cache<MessageScope, Map<Instant, FailedSpan>> counted = Caffeine.newBuilder()
             .maximumSize(10_000)
             .expireAfterWrite(Duration.ofMinutes(5))
             .build();
@@ -34,7 +33,7 @@ public class FailuresSoFar {
                 new MessageScope(null, family, null))) {
             var since = counted.getIfPresent(scope);
             if (since != null)
-                since.replaceAll((from, span) -> at.isBefore(from) ? span : span.plus(new Span(1, at, at)));
+                since.replaceAll((from, span) -> at.isBefore(from) ? span : span.plus(new FailedSpan(1, at, at)));
         }
     }
 
@@ -47,7 +46,7 @@ public class FailuresSoFar {
      * What failed from an instant on and is out of the queue. What a rule takes is counted each time: another rule may take some of
      * it.
      */
-    public Span since(MessageScope scope, Instant from) {
+    public FailedSpan since(MessageScope scope, Instant from) {
         if (scope.rule() != null) return store.told(scope, from);
         return counted.get(scope, none -> new ConcurrentHashMap<>())
                 .computeIfAbsent(from, none -> store.told(scope, from));

@@ -65,25 +65,6 @@ public class MessageStore {
     /** What came with a message; {@code size} in bytes. */
     record Attached(int place, String name, String type, long size) {}
 
-    /**
-     * What failed on an interface in a span.
-     *
-     * @param first null when nothing failed
-     */
-    public record Span(long failures, @Nullable Instant first, @Nullable Instant last) {
-        Span plus(Span more) {
-            return new Span(failures + more.failures, earlier(first, more.first), later(last, more.last));
-        }
-
-        private static @Nullable Instant earlier(@Nullable Instant one, @Nullable Instant other) {
-            return one == null || other != null && other.isBefore(one) ? other : one;
-        }
-
-        private static @Nullable Instant later(@Nullable Instant one, @Nullable Instant other) {
-            return one == null || other != null && other.isAfter(one) ? other : one;
-        }
-    }
-
     private final JdbcClient jdbc;
     private final JsonMapper json;
 
@@ -110,12 +91,12 @@ public class MessageStore {
         return times;
     }
 
-    public Span span(MessageScope scope, Instant from, Instant to) {
+    public FailedSpan span(MessageScope scope, Instant from, Instant to) {
         return span("at <= :to", scope, from, to);
     }
 
     /** What failed from an instant on, but for what waits to be told for the first time. */
-    Span told(MessageScope scope, Instant from) {
+    FailedSpan told(MessageScope scope, Instant from) {
         return span(
                 """
                 not exists (select 1 from untold_failure u
@@ -125,7 +106,7 @@ public class MessageStore {
                 from);
     }
 
-    private Span span(String which, MessageScope scope, Instant from, Instant to) {
+    private FailedSpan span(String which, MessageScope scope, Instant from, Instant to) {
         return in(
                         jdbc.sql(
                                 "select count(*) as failures, min(at) as first, max(at) as last from failed_message where at >= :from and "
@@ -135,7 +116,7 @@ public class MessageStore {
                         from,
                         to)
                 .query((row, number) ->
-                        new Span(row.getLong("failures"), Stamp.orNull(row, "first"), Stamp.orNull(row, "last")))
+                        new FailedSpan(row.getLong("failures"), Stamp.orNull(row, "first"), Stamp.orNull(row, "last")))
                 .single();
     }
 

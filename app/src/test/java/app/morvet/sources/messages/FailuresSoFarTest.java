@@ -53,7 +53,7 @@ class FailuresSoFarTest extends MorvetTest {
         for (int second : seconds) soFar.heard(subject.id(), 1, at(second));
     }
 
-    private MessageStore.Span since(int second) {
+    private FailedSpan since(int second) {
         return soFar.since(scope, at(second));
     }
 
@@ -68,15 +68,15 @@ class FailuresSoFarTest extends MorvetTest {
     void whatIsHeardIsAddedWhereItFallsAndAllOfItIsCountedOnce() throws Exception {
         fail(2, 60, 200);
         allAreTold();
-        assertThat(since(60)).isEqualTo(new MessageStore.Span(4, at(60), at(200)));
-        assertThat(since(100)).isEqualTo(new MessageStore.Span(2, at(200), at(200)));
+        assertThat(since(60)).isEqualTo(new FailedSpan(4, at(60), at(200)));
+        assertThat(since(100)).isEqualTo(new FailedSpan(2, at(200), at(200)));
         heard(300, 90, 100, 30);
-        assertThat(since(60)).isEqualTo(new MessageStore.Span(7, at(60), at(300)));
-        assertThat(since(100)).isEqualTo(new MessageStore.Span(4, at(100), at(300)));
+        assertThat(since(60)).isEqualTo(new FailedSpan(7, at(60), at(300)));
+        assertThat(since(100)).isEqualTo(new FailedSpan(4, at(100), at(300)));
         soFar.heard(subject.id() + 1, 1, at(300));
         assertThat(since(60).failures()).as("that was another interface").isEqualTo(7);
         soFar.missedSome();
-        assertThat(since(60)).as("counted anew").isEqualTo(new MessageStore.Span(4, at(60), at(200)));
+        assertThat(since(60)).as("counted anew").isEqualTo(new FailedSpan(4, at(60), at(200)));
     }
 
     /** Else it would be counted twice: as it stands there, and when it is heard. */
@@ -96,9 +96,9 @@ class FailuresSoFarTest extends MorvetTest {
                         .param("repeat", one.get(1))
                         .param("known", one.get(2))
                         .update();
-            assertThat(since(0)).isEqualTo(new MessageStore.Span(1, at(200), at(200)));
+            assertThat(since(0)).isEqualTo(new FailedSpan(1, at(200), at(200)));
             heard(60);
-            assertThat(since(0)).isEqualTo(new MessageStore.Span(2, at(60), at(200)));
+            assertThat(since(0)).isEqualTo(new FailedSpan(2, at(60), at(200)));
         });
     }
 
