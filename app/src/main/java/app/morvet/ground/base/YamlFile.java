@@ -26,7 +26,7 @@ import org.yaml.snakeyaml.representer.Representer;
 public final class YamlFile {
     private static final int LARGEST = 2 * 1024 * 1024;
 
-    /** What stands on one line is read in a time that grows with its square. */
+    /** It may be one word, and a word is read in a time that grows with the square of its length. */
     private static final int LONGEST_LINE = 64 * 1024;
 
     private static final int DEEPEST = 20;

@@ -70,13 +70,7 @@ class RulesTest extends MorvetTest {
     void whatAnotherRuleTakesIsToldAnewAndCountsInItsCaseOnce() throws Exception {
         var subject = subject();
         sorting(subject, "winch", false);
-        for (long i = 1; i <= 3; i++) {
-            long failures = i;
-            assertThat(send(List.of(failed(subject, Map.of("error", "winch jammed on deck"))))
-                            .statusCode())
-                    .isEqualTo(202);
-            eventually(() -> assertThat(caseOf(subject)).containsEntry("failures", failures));
-        }
+        for (long nth = 1; nth <= 3; nth++) oneMoreCounts(subject, nth);
         loggedIn("lead")
                 .post("/messages/rules", form(subject, "Jams " + subject.key(), "&kind1=contains&value1=winch"));
         var made = rules.fresh().rules().getFirst();
@@ -86,13 +80,13 @@ class RulesTest extends MorvetTest {
                         .query(Long.class)
                         .single())
                 .isEqualTo(1));
-        for (long i = 4; i <= 5; i++) {
-            long failures = i;
-            assertThat(send(List.of(failed(subject, Map.of("error", "winch jammed on deck"))))
-                            .statusCode())
-                    .isEqualTo(202);
-            eventually(() -> assertThat(caseOf(subject)).containsEntry("failures", failures));
-        }
+        for (long nth = 4; nth <= 5; nth++) oneMoreCounts(subject, nth);
+    }
+
+    private void oneMoreCounts(Subject subject, long nth) throws Exception {
+        var event = failed(subject, Map.of("error", "winch jammed on deck"));
+        assertThat(send(List.of(event)).statusCode()).isEqualTo(202);
+        eventually(() -> assertThat(caseOf(subject)).containsEntry("failures", nth));
     }
 
     @Test
