@@ -169,14 +169,6 @@ class AlertStore {
                 .list();
     }
 
-    Map<Long, Long> componentsOfUp() {
-        var found = new HashMap<Long, Long>();
-        jdbc.sql("select id, component_id from alert where cleared_at is null").query(row -> {
-            found.put(row.getLong("id"), row.getLong("component_id"));
-        });
-        return found;
-    }
-
     List<Alert> byIds(Collection<Long> ids) {
         return jdbc.sql("select * from alert where id = any(:ids::bigint[]) order by raised_at desc, id desc")
                 .param("ids", ids.toArray(Long[]::new))

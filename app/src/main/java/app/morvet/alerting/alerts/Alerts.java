@@ -88,11 +88,6 @@ public class Alerts {
         return store.raised(kind);
     }
 
-    /** The components on which alerts that are up show, by the id of the alert. */
-    public Map<Long, Long> componentsOfUp() {
-        return store.componentsOfUp();
-    }
-
     /** Those that were raised in a half-open span, in order of time; not those that are more than so many. */
     public List<Alert> raisedIn(Instant from, Instant to, int most) {
         return store.raisedIn(from, to, most);

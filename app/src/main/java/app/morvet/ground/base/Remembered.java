@@ -1,5 +1,6 @@
 package app.morvet.ground.base;
 
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
@@ -19,6 +20,9 @@ public final class Remembered<T> {
     private final Supplier<T> read;
     private final Predicate<T> fresh;
     private final AtomicLong forgotten = new AtomicLong();
+    /** How many transactions have changed it and are not over; while there is none, nobody need ask whether it is theirs. */
+    private final AtomicInteger changers = new AtomicInteger();
+
     private volatile @Nullable T value;
 
     /** @param fresh whether what is remembered may be used still */
@@ -50,6 +54,7 @@ public final class Remembered<T> {
         if (changing == null) {
             changing = new Changing();
             TransactionSynchronizationManager.bindResource(this, changing);
+            changers.incrementAndGet();
             TransactionSynchronizationManager.registerSynchronization(changing);
         }
         changing.own = null;
@@ -62,6 +67,7 @@ public final class Remembered<T> {
 
     @SuppressWarnings("unchecked")
     private @Nullable Changing changing() {
+        if (changers.get() == 0) return null;
         return (Changing) TransactionSynchronizationManager.getResource(this);
     }
 
@@ -93,6 +99,7 @@ public final class Remembered<T> {
         @Override
         public void afterCompletion(int status) {
             TransactionSynchronizationManager.unbindResourceIfPossible(Remembered.this);
+            changers.decrementAndGet();
             forgetForAll();
         }
     }

@@ -63,9 +63,13 @@ public class Live {
         notices.tell(KIND, topic);
     }
 
-    /** What is kept of a topic is forgotten where it is changed, within the transaction, and where another node tells of it. */
-    void hear(Consumer<String> changed) {
-        hearers.add(changed);
+    /**
+     * What is kept of some topics is to be forgotten: where one is changed, within the transaction, and where another node tells of it.
+     */
+    public void hear(Set<String> topics, Runnable forget) {
+        hearers.add(topic -> {
+            if (topic.equals(ALL) || topics.contains(topic)) forget.run();
+        });
     }
 
     /** By what a page says when it was drawn and by which node; taken before anything that it shows is read. */

@@ -34,9 +34,7 @@ class NowLine {
         this.times = times;
         this.topics = Stream.concat(Stream.of("now"), sources.stream().flatMap(one -> one.topics().stream()))
                 .collect(Collectors.toUnmodifiableSet());
-        live.hear(topic -> {
-            if (topic.equals(Live.ALL) || topics.contains(topic)) line.forget();
-        });
+        live.hear(topics, line::forget);
     }
 
     private Line read() {

@@ -25,7 +25,7 @@ public class Times {
     private final Clock clock;
     private final ZoneId zone;
 
-    Times(Clock clock, MorvetSettings settings) {
+    public Times(Clock clock, MorvetSettings settings) {
         this.clock = clock;
         this.zone = settings.zone();
     }

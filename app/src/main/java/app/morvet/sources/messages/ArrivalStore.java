@@ -9,10 +9,12 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import javax.sql.DataSource;
@@ -226,10 +228,14 @@ class ArrivalStore {
         return places.stream().map(place -> carried.get(place - 1)).toList();
     }
 
-    /** Adds to the hours what was new; always in the same order, so that two batches do not wait for each other crosswise. */
-    void addToHours(List<MessagesArrived.Carried> carried, List<Added> failed) {
+    /**
+     * Adds to the hours what was new; always in the same order, so that two batches do not wait for each other crosswise.
+     *
+     * @return the first of the hours
+     */
+    Optional<Instant> addToHours(List<MessagesArrived.Carried> carried, List<Added> failed) {
         var hours = new TreeMap<HourOf, Carried>(
-                java.util.Comparator.comparingLong(HourOf::component).thenComparing(HourOf::hour));
+                Comparator.comparingLong(HourOf::component).thenComparing(HourOf::hour));
         for (var one : carried)
             hours.merge(
                     new HourOf(one.component(), one.from().truncatedTo(ChronoUnit.HOURS)),
@@ -240,7 +246,7 @@ class ArrivalStore {
             counts.merge(new HourOf(one.component(), one.id().at().truncatedTo(ChronoUnit.HOURS)), 1L, Long::sum);
         counts.forEach(
                 (hour, count) -> hours.merge(hour, new Carried(0, count, Delays.none(), Instant.EPOCH), Carried::plus));
-        if (hours.isEmpty()) return;
+        if (hours.isEmpty()) return Optional.empty();
         var delays = new ArrayList<String>();
         for (var one : hours.values())
             delays.add(java.util.Arrays.stream(one.delays().shortCounts())
@@ -278,6 +284,7 @@ class ArrivalStore {
                                 .map(one -> Timestamp.from(one.last()))
                                 .toArray(Timestamp[]::new))
                 .update();
+        return hours.keySet().stream().map(HourOf::hour).min(Comparator.naturalOrder());
     }
 
     /** How an interface stands; what says nothing new is left out. */

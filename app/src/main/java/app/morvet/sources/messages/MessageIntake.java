@@ -6,6 +6,10 @@ import app.morvet.ground.base.DayPartitions;
 import app.morvet.ground.page.Live;
 import app.morvet.sources.messages.FailuresRecorded.Failure;
 import app.morvet.sources.sorting.SortingRules;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
@@ -23,12 +27,19 @@ public class MessageIntake {
     /** Rules had to be stopped while a batch was sorted. Told after it is stored, so that no batch waits for another. */
     record RulesStopped(Map<Long, Long> times) {}
 
+    /** What comes in for an hour that began so long before the running one is late: sums of the past may have been made without it. */
+    public static final Duration LATE = Duration.ofHours(1);
+
+    /** What is told of then. */
+    public static final String LATE_TOPIC = "late-messages";
+
     private final ArrivalStore store;
     private final Families families;
     private final SortingRules rules;
     private final DayPartitions partitions;
     private final ApplicationEventPublisher events;
     private final Live live;
+    private final Clock clock;
 
     MessageIntake(
             ArrivalStore store,
@@ -36,13 +47,15 @@ public class MessageIntake {
             SortingRules rules,
             DayPartitions partitions,
             ApplicationEventPublisher events,
-            Live live) {
+            Live live,
+            Clock clock) {
         this.store = store;
         this.families = families;
         this.rules = rules;
         this.partitions = partitions;
         this.events = events;
         this.live = live;
+        this.clock = clock;
     }
 
     /**
@@ -78,8 +91,12 @@ public class MessageIntake {
                     .map(one -> new Failure(one.component(), one.id().at()))
                     .toList()));
         // Last, since other batches of the same interfaces wait for these rows until this one is stored.
-        store.addToHours(carried, added);
+        store.addToHours(carried, added).filter(this::isLate).ifPresent(hour -> live.changed(LATE_TOPIC));
         live.changed("messages");
+    }
+
+    private boolean isLate(Instant hour) {
+        return hour.isBefore(clock.instant().truncatedTo(ChronoUnit.HOURS).minus(LATE));
     }
 
     /** A message that was sent again and failed anew is the same message. */

@@ -11,7 +11,6 @@ import app.morvet.ground.page.Figures;
 import app.morvet.ground.page.Times;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -56,13 +55,15 @@ class InterfaceRows {
             List<ReliefTrack.Rise> track) {}
 
     private final InterfaceStore store;
+    private final Today today;
     private final Usuals usuals;
     private final Alerts alerts;
     private final Estate estate;
     private final Times times;
 
-    InterfaceRows(InterfaceStore store, Usuals usuals, Alerts alerts, Estate estate, Times times) {
+    InterfaceRows(InterfaceStore store, Today today, Usuals usuals, Alerts alerts, Estate estate, Times times) {
         this.store = store;
+        this.today = today;
         this.usuals = usuals;
         this.alerts = alerts;
         this.estate = estate;
@@ -171,21 +172,18 @@ class InterfaceRows {
 
     private Facts facts() {
         var now = times.now();
-        var midnight = now.atZone(times.zone())
-                .toLocalDate()
-                .atStartOfDay(times.zone())
-                .toInstant();
         var ids = estate.interfaces().stream().map(Estate.Component::id).toList();
-        var days = store.since(midnight);
+        var carried = today.carried();
+        var days = carried.days();
         var quietToday = ids.stream()
                 .filter(id -> !days.containsKey(id) || days.get(id).last() == null)
                 .toList();
         return new Facts(
                 now,
-                midnight,
+                today.midnight(),
                 days,
                 store.open(),
-                store.delaysSince(now.minus(Duration.ofMinutes(60)).truncatedTo(ChronoUnit.HOURS)),
+                carried.delays(),
                 store.states(),
                 usuals.all(),
                 UsualTraffic.unknown(times.zone()),

@@ -30,6 +30,11 @@ class InterfaceStore {
         long carried() {
             return delivered + failed;
         }
+
+        Day plus(Day other) {
+            var later = last == null || other.last != null && other.last.isAfter(last) ? other.last : last;
+            return new Day(delivered + other.delivered, failed + other.failed, later);
+        }
     }
 
     /** @param oldest when the oldest open one failed */
@@ -60,20 +65,49 @@ class InterfaceStore {
         return counts;
     }
 
-    /** By interface, since an instant. */
-    Map<Long, Day> since(Instant from) {
+    /** What each interface carried in the hours of a half-open span. */
+    Map<Long, Day> between(Instant from, Instant to) {
         var days = new HashMap<Long, Day>();
         jdbc.sql(
                         """
                         select component_id, sum(delivered)::bigint as delivered, sum(failed)::bigint as failed, max(last_carried) as last
-                          from interface_hour where hour >= :from group by component_id""")
+                          from interface_hour where hour >= :from and hour < :to group by component_id""")
                 .param("from", Stamp.of(from))
+                .param("to", Stamp.of(to))
                 .query(row -> {
-                    days.put(
-                            row.getLong("component_id"),
-                            new Day(row.getLong("delivered"), row.getLong("failed"), Stamp.orNull(row, "last")));
+                    days.put(row.getLong("component_id"), day(row));
                 });
         return days;
+    }
+
+    private static Day day(ResultSet row) throws SQLException {
+        return new Day(row.getLong("delivered"), row.getLong("failed"), Stamp.orNull(row, "last"));
+    }
+
+    /** @param days and {@code delays} by interface */
+    record Since(Map<Long, Day> days, Map<Long, Delays> delays) {}
+
+    /** What each interface carried since an hour, and the delays since another. */
+    Since since(Instant from, Instant delaysFrom) {
+        var days = new HashMap<Long, Day>();
+        var counts = new HashMap<Long, int[]>();
+        jdbc.sql(
+                        """
+                        select component_id, delivered, failed, last_carried as last, hour >= :from as counts,
+                               case when hour >= :delays then array_send(delays) end as sent_delays
+                          from interface_hour where hour >= :first""")
+                .param("from", Stamp.of(from))
+                .param("delays", Stamp.of(delaysFrom))
+                .param("first", Stamp.of(from.isBefore(delaysFrom) ? from : delaysFrom))
+                .query(row -> {
+                    long component = row.getLong("component_id");
+                    if (row.getBoolean("counts")) days.merge(component, day(row), Day::plus);
+                    if (row.getBytes("sent_delays") != null)
+                        addDelays(counts.computeIfAbsent(component, none -> new int[Delays.STEPS]), row);
+                });
+        var delays = new HashMap<Long, Delays>();
+        counts.forEach((component, some) -> delays.put(component, new Delays(some)));
+        return new Since(days, delays);
     }
 
     /** When some interfaces last carried something, one look into the key of hours for each. */
@@ -91,19 +125,6 @@ class InterfaceStore {
                     if (last != null) lasts.put(row.getLong("id"), last);
                 });
         return lasts;
-    }
-
-    /** The delays of all interfaces since an hour. */
-    Map<Long, Delays> delaysSince(Instant hour) {
-        var counts = new HashMap<Long, int[]>();
-        jdbc.sql("select component_id, array_send(delays) as sent_delays from interface_hour where hour >= :hour")
-                .param("hour", Stamp.of(hour))
-                .query(row -> {
-                    addDelays(counts.computeIfAbsent(row.getLong("component_id"), none -> new int[Delays.STEPS]), row);
-                });
-        var delays = new HashMap<Long, Delays>();
-        counts.forEach((component, some) -> delays.put(component, new Delays(some)));
-        return delays;
     }
 
     /** What is open, by interface. */

@@ -1,7 +1,6 @@
 package app.morvet.views.shift;
 
 import app.morvet.alerting.alerts.Alert;
-import app.morvet.alerting.alerts.Alerts;
 import app.morvet.alerting.alerts.Origins;
 import app.morvet.alerting.windows.VendorWork;
 import app.morvet.alerting.windows.Windows;
@@ -34,7 +33,6 @@ import org.springframework.stereotype.Component;
 /** The estate at a look: each application with the last hours and the next as a track, and in words what is wrong with it. */
 @Component
 class EstateLook {
-    static final Duration BACK = Duration.ofHours(12);
     static final Duration AHEAD = Duration.ofHours(12);
     static final int WIDTH = 288;
     private static final int NAMED = 3;
@@ -43,7 +41,7 @@ class EstateLook {
     /** In the place of the key of an application. */
     private static final String NOBODYS = "";
 
-    private final Alerts alerts;
+    private final TroublePast past;
     private final Origins origins;
     private final Windows windows;
     private final WindowReach reach;
@@ -54,7 +52,7 @@ class EstateLook {
     private final Times times;
 
     EstateLook(
-            Alerts alerts,
+            TroublePast past,
             Origins origins,
             Windows windows,
             WindowReach reach,
@@ -63,7 +61,7 @@ class EstateLook {
             Estate estate,
             People people,
             Times times) {
-        this.alerts = alerts;
+        this.past = past;
         this.origins = origins;
         this.windows = windows;
         this.reach = reach;
@@ -104,21 +102,20 @@ class EstateLook {
      * @param team only what a team owns, by its key; empty for all
      */
     Look look(String only, String team, OpenTrouble trouble) {
-        var now = times.endOfMinute();
-        var from = now.minus(BACK);
+        var before = past.past();
+        var now = before.to();
+        var from = before.from();
         var to = now.plus(AHEAD);
         var track = new WindowTrack(from, to, WIDTH);
         var known = new Known();
-        // What somebody has settled while it was up is not told again until it is raised anew; the track shows it.
-        var open = trouble.caseOf();
-        var up = trouble.up().stream().filter(one -> open.containsKey(one.id())).toList();
+        var up = trouble.up();
         for (var one : up) known.on(one.about().component()).up.add(one);
-        for (var one : alerts.stretches(from, now))
-            known.on(one.component()).stretches.add(new ReliefTrack.Stretch(one.level(), one.from(), one.to()));
+        before.on()
+                .forEach((component, stretches) -> known.on(component).stretches.addAll(stretches));
         windows(from, to, track, known);
         vendors(from, to, track, known);
         deadlines(times.now(), to, track, known);
-        var ofCases = new OfCases(open, people.names());
+        var ofCases = new OfCases(trouble.caseOf(), people.names());
         var places = new ArrayList<Place>();
         for (var one : estate.applications()) {
             if (!team.isEmpty()

@@ -41,13 +41,13 @@ class BeganTogether implements DossierPart {
     /** @param version of the case that is shown */
     record Shown(long id, int version, List<Row> rows) {}
 
-    private final CaseStore store;
+    private final CaseAlerts cases;
     private final JoinedCases joined;
     private final Alerts alerts;
     private final Times times;
 
-    BeganTogether(CaseStore store, JoinedCases joined, Alerts alerts, Times times) {
-        this.store = store;
+    BeganTogether(CaseAlerts cases, JoinedCases joined, Alerts alerts, Times times) {
+        this.cases = cases;
         this.joined = joined;
         this.alerts = alerts;
         this.times = times;
@@ -56,14 +56,13 @@ class BeganTogether implements DossierPart {
     @Override
     public Optional<Part> of(WorkCase shown) {
         if (shown.settled()) return Optional.empty();
+        var open = cases.openTrouble().cases();
         var others = Stream.concat(
-                        joined
-                                .openBetween(
-                                        shown.openedAt().minus(NEAR),
-                                        shown.openedAt().plus(NEAR))
-                                .stream()
-                                .sorted(Comparator.comparing(one -> apart(shown, one))),
-                        sameFamily(shown).stream())
+                        open.stream()
+                                .filter(one -> apart(shown, one).compareTo(NEAR) <= 0)
+                                .sorted(Comparator.comparing((WorkCase one) -> apart(shown, one))
+                                        .thenComparing(WorkCase::id)),
+                        sameFamily(shown, open))
                 .filter(one -> one.id() != shown.id())
                 .filter(distinct(new HashSet<>()))
                 .limit(LOOKED_AT)
@@ -98,12 +97,10 @@ class BeganTogether implements DossierPart {
     }
 
     /** Open cases of other interfaces whose messages fail with the same error. */
-    private List<WorkCase> sameFamily(WorkCase shown) {
+    private static Stream<WorkCase> sameFamily(WorkCase shown, List<WorkCase> open) {
         return family(shown) == null
-                ? List.of()
-                : store.open().stream()
-                        .filter(one -> Objects.equals(family(one), family(shown)))
-                        .toList();
+                ? Stream.of()
+                : open.stream().filter(one -> Objects.equals(family(one), family(shown)));
     }
 
     private static @Nullable Long family(WorkCase one) {

@@ -3,13 +3,14 @@ package app.morvet.work.cases;
 import app.morvet.alerting.alerts.Alert;
 import app.morvet.alerting.alerts.Alerts;
 import app.morvet.alerting.alerts.Origins;
+import app.morvet.ground.base.Remembered;
+import app.morvet.ground.page.Live;
 import app.morvet.sources.messages.MessageScope;
+import java.time.Duration;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
@@ -17,14 +18,26 @@ import org.springframework.stereotype.Component;
 /** The alerts of a case, and what they say of it together. */
 @Component
 class CaseAlerts {
+    /** It is told by whoever changes it; this is for what is told while a node hears of nothing. */
+    private static final Duration OPEN_LASTS = Duration.ofSeconds(5);
+
+    private record Open(OpenTrouble trouble, long readAt) {
+        boolean isFresh() {
+            return System.nanoTime() - readAt < OPEN_LASTS.toNanos();
+        }
+    }
+
     private final CaseStore store;
     private final Alerts alerts;
     private final Origins origins;
+    private final Remembered<Open> open =
+            new Remembered<>(() -> new Open(readOpen(), System.nanoTime()), Open::isFresh);
 
-    CaseAlerts(CaseStore store, Alerts alerts, Origins origins) {
+    CaseAlerts(CaseStore store, Alerts alerts, Origins origins, Live live) {
         this.store = store;
         this.alerts = alerts;
         this.origins = origins;
+        live.hear(Set.of("cases"), open::forget);
     }
 
     /** The one that tells most first: the headline is its, and so is the curve that stands on top. */
@@ -48,7 +61,12 @@ class CaseAlerts {
         return alerts.byIds(store.alerts(caseId)).stream().filter(Alert::up).toList();
     }
 
+    /** Read once for all who look, until something of it changes. For pages: what decides has to lock and to read itself. */
     OpenTrouble openTrouble() {
+        return open.get().trouble();
+    }
+
+    private OpenTrouble readOpen() {
         var up = alerts.up();
         var open = store.open();
         var byId = open.stream().collect(Collectors.toMap(WorkCase::id, one -> one));
@@ -57,16 +75,7 @@ class CaseAlerts {
             var one = byId.get(id);
             if (one != null) caseOf.put(alert, one);
         });
-        return new OpenTrouble(up, open, caseOf);
-    }
-
-    /** The components on which each open case shows. */
-    Map<Long, Set<Long>> touchedByOpen() {
-        var components = alerts.componentsOfUp();
-        var touched = new HashMap<Long, Set<Long>>();
-        store.casesOf(components.keySet()).forEach((alert, id) -> touched.computeIfAbsent(id, none -> new HashSet<>())
-                .add(components.get(alert)));
-        return touched;
+        return OpenTrouble.of(up, open, caseOf);
     }
 
     /** The failed messages of a case: its own, and those of alerts that it explains; none of them twice. */

@@ -76,8 +76,8 @@ public class CaseBook {
         return store.byId(id).map(one -> store.lock(one.id()));
     }
 
-    /** All open cases with what is up. */
-    @Transactional(readOnly = true)
+    /** All open cases with what is up, as pages show them. */
+    @Transactional(propagation = Propagation.SUPPORTS, readOnly = true)
     public OpenTrouble openTrouble() {
         return alerts.openTrouble();
     }

@@ -181,7 +181,7 @@ public class CaseJoining {
     /** Those that began nearest to it first. */
     @Transactional(readOnly = true)
     public List<Choice> choices(WorkCase one) {
-        return store.open().stream()
+        return alerts.openTrouble().cases().stream()
                 .filter(it -> it.id() != one.id())
                 .sorted(Comparator.comparing(
                         it -> Duration.between(it.openedAt(), one.openedAt()).abs()))

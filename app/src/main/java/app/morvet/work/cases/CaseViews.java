@@ -176,7 +176,8 @@ public class CaseViews {
 
     List<Row> open(Show show, Person reader, @Nullable Severity only, String application, CaseOrder order) {
         var now = times.now();
-        var some = store.open().stream()
+        var open = caseAlerts.openTrouble();
+        var some = open.cases().stream()
                 .filter(one -> switch (show) {
                     case MINE -> Long.valueOf(reader.id()).equals(one.progress().takenBy());
                     case RETURNED -> one.progress().returned();
@@ -189,7 +190,7 @@ public class CaseViews {
                                 .filter(it -> it.key().equals(application))
                                 .isPresent())
                 .toList();
-        return rows(some, caseAlerts.touchedByOpen(), order);
+        return rows(some, open.touched(), order);
     }
 
     /** Some of what is open, the most urgent first. */

@@ -28,13 +28,6 @@ class JoinedCases {
                 .list();
     }
 
-    /** Open cases that opened between two instants, both of them included. */
-    List<WorkCase> openBetween(Instant from, Instant to) {
-        return openSince(from).stream()
-                .filter(one -> !one.openedAt().isAfter(to))
-                .toList();
-    }
-
     void join(long id, long into) {
         jdbc.sql("update work_case set joined_to = :into where id = :id")
                 .param("id", id)

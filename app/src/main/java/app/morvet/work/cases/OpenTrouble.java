@@ -8,22 +8,22 @@ import java.util.Map;
 import java.util.Set;
 
 /**
- * What is open, read once for a page that shows several sides of it.
+ * What is open, read once for all pages that show a side of it.
  *
- * @param up     all alerts that are up
- * @param cases  the open cases
- * @param caseOf the open case of each alert that is up and in one, by the id of the alert
+ * @param up      the alerts that are up and in an open case, the one raised first first
+ * @param cases   the open cases
+ * @param caseOf  the open case of each of the alerts, by the id of the alert
+ * @param touched the components on which each case shows, by its id
  */
-public record OpenTrouble(List<Alert> up, List<WorkCase> cases, Map<Long, WorkCase> caseOf) {
-    /** The components on which each case shows, by its id. */
-    Map<Long, Set<Long>> touched() {
+public record OpenTrouble(
+        List<Alert> up, List<WorkCase> cases, Map<Long, WorkCase> caseOf, Map<Long, Set<Long>> touched) {
+    /** @param up all that are up; what somebody has settled while it was up is not told again until it is raised anew */
+    static OpenTrouble of(List<Alert> up, List<WorkCase> cases, Map<Long, WorkCase> caseOf) {
         var touched = new HashMap<Long, Set<Long>>();
-        for (var one : up) {
-            var in = caseOf.get(one.id());
-            if (in != null)
-                touched.computeIfAbsent(in.id(), none -> new HashSet<>())
-                        .add(one.about().component());
-        }
-        return touched;
+        var told = up.stream().filter(one -> caseOf.containsKey(one.id())).toList();
+        for (var one : told)
+            touched.computeIfAbsent(caseOf.get(one.id()).id(), none -> new HashSet<>())
+                    .add(one.about().component());
+        return new OpenTrouble(told, cases, caseOf, touched);
     }
 }

@@ -2,31 +2,30 @@ package app.morvet.work.cases;
 
 import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.Urgency;
-import app.morvet.core.estate.Tier;
 import app.morvet.ground.estate.Estate;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Comparator;
 import java.util.Set;
-import java.util.stream.Stream;
 
 /** A case with how soon somebody should look at it, by which a list is ordered. */
 record Ranked(WorkCase of, Urgency.Facts facts, Urgency urgent) {
     /** @param touched the components on which it shows; its own is one of them anyway */
     static Ranked of(WorkCase one, Set<Long> touched, Instant now, Estate estate) {
-        var on = Stream.concat(Stream.of(one.component()), touched.stream())
-                .distinct()
-                .toList();
+        var tier = estate.tierOf(estate.component(one.component()));
+        int elsewhere = 0;
+        for (long id : touched) {
+            if (id == one.component()) continue;
+            elsewhere++;
+            var there = estate.tierOf(estate.component(id));
+            if (there.number() < tier.number()) tier = there;
+        }
         boolean untaken = one.state() == CaseState.NEW && one.progress().takenBy() == null;
         var facts = new Urgency.Facts(
                 one.severity(),
                 one.overSince() != null,
-                on.stream()
-                        .map(id -> estate.tierOf(estate.component(id)))
-                        .min(Comparator.comparing(Tier::number))
-                        .orElseThrow(),
+                tier,
                 one.failures(),
-                on.size(),
+                1 + elsewhere,
                 untaken ? Duration.between(one.openedAt(), now) : Duration.ZERO,
                 one.progress().returned());
         return new Ranked(one, facts, Urgency.of(facts));

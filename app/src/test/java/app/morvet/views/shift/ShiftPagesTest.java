@@ -104,6 +104,18 @@ class ShiftPagesTest extends AtAShift {
         assertThat(rows).as("only the one that it is, and not %d", twin).hasSize(1);
     }
 
+    /** Though what has been is read once for all who look in a minute. */
+    @Test
+    void whatMovesStandsOnTheTrackAtOnce() throws Exception {
+        raised(guard, host, minute - 60, WARNING, 3);
+        assertThat(row().select(".piece-warning title").text()).startsWith("warning since ");
+        rose(guard, host, minute - 30, 9);
+        assertThat(row().select(".piece-critical title").text()).startsWith("critical since ");
+        cleared(guard, host, minute, 9);
+        var over = row(analyst.page("/shift/quiet?team=team-" + host.key()), host);
+        assertThat(over.select(".piece-critical title").text()).startsWith("critical, ");
+    }
+
     @Test
     void theTrackStandsUpWhereTroubleWasAndIsHatchedWhereWorkIsPlanned() throws Exception {
         raised(guard, host, minute - 60, CRITICAL, 9);
