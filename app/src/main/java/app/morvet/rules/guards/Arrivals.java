@@ -97,7 +97,7 @@ class Arrivals {
         });
     }
 
-    /** Outside of the transaction, since notices put transactions in turn; a node that hears none looks every second. */
+    /** Outside of the transaction, since notices put transactions in turn; a node that hears none looks now and then. */
     private void tellOthers() {
         if (leases.nodes() < 2 || !telling.compareAndSet(false, true)) return;
         Thread.ofVirtual().name("arrivals").start(() -> {

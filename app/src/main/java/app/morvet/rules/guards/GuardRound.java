@@ -55,7 +55,9 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class GuardRound extends Rounds implements PastRound {
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(1);
     /** From one round to the next at least: what many feeds tell within a second is judged in a few rounds. */
-    private static final Duration BREATH = Duration.ofMillis(100);
+    private static final Duration BREATH = Duration.ofMillis(250);
+    /** What another node has stored and died before it told of is heard of so much later. */
+    private static final Duration HEARD_ANYWAY = Duration.ofSeconds(3);
 
     private static final Duration SAVED_EVERY = Duration.ofMinutes(1);
     private static final Duration FORGOTTEN_EVERY = Duration.ofSeconds(10);
@@ -90,6 +92,7 @@ public class GuardRound extends Rounds implements PastRound {
     private Leases.Held held;
     private Arrivals.@Nullable Place heardTo;
     private Instant forgottenAt = Instant.EPOCH;
+    private volatile boolean told = true;
     private boolean statesUnread = true;
     private boolean warm;
 
@@ -126,10 +129,15 @@ public class GuardRound extends Rounds implements PastRound {
         this.arrivals = arrivals;
         this.share = leases.share("guards", PARTS);
         this.held = share.all();
-        arrivals.wake(this::wake);
+        arrivals.wake(this::arrived);
         // Those who keep what is looked at then have been told before: they asked to hear of it earlier.
         for (var changed : List.of(Estate.CHANGED, SeriesBook.ADDED, Guards.CHANGED))
             notices.hearOthers(changed, this::changed);
+    }
+
+    private void arrived() {
+        told = true;
+        wake();
     }
 
     private void changed() {
@@ -255,7 +263,11 @@ public class GuardRound extends Rounds implements PastRound {
 
     /** Takes in what has arrived; tells of which series, or null where it may not be all. */
     private @Nullable Set<Long> arrivals() {
-        var some = heardTo == null ? null : arrivals.since(heardTo);
+        if (heardTo == null) return null;
+        if (!told && System.nanoTime() - heardTo.nanos() < HEARD_ANYWAY.toNanos()) return new HashSet<>();
+        // Before it is looked: what comes meanwhile is told of anew.
+        told = false;
+        var some = arrivals.since(heardTo);
         if (some == null) return null;
         var fresh = new HashSet<Long>();
         some.all().forEach(one -> rings.take(one, book, fresh));

@@ -3,14 +3,27 @@ package app.morvet.rules.guards;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.MorvetTest;
+import app.morvet.core.guard.Amount;
+import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.Limits;
+import app.morvet.core.guard.Terms;
+import app.morvet.core.guard.Watch;
+import app.morvet.core.guard.Window;
 import app.morvet.core.readings.Micros;
+import app.morvet.ground.base.Rounds;
+import app.morvet.ground.nodes.Leases;
+import app.morvet.ground.nodes.Notices;
 import app.morvet.sources.messages.FailuresRecorded;
 import app.morvet.sources.messages.FailuresRecorded.Failure;
 import app.morvet.sources.readings.ReadingsRecorded;
+import app.morvet.sources.readings.SeriesBook;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
+import java.util.UUID;
 import java.util.concurrent.CountDownLatch;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
@@ -24,6 +37,18 @@ class ArrivalsTest extends MorvetTest {
 
     @Autowired
     private Arrivals arrivals;
+
+    @Autowired
+    private Notices notices;
+
+    @Autowired
+    private Leases leases;
+
+    @Autowired
+    private SeriesBook book;
+
+    @Autowired
+    private Map<String, Rounds> rounds;
 
     @Autowired
     private ApplicationEventPublisher events;
@@ -128,5 +153,41 @@ class ArrivalsTest extends MorvetTest {
         var place = arrivals.now();
         var longAgo = new Arrivals.Place(place.seen(), place.text(), place.nanos() - 61_000_000_000L);
         assertThat(arrivals.since(longAgo)).isNull();
+    }
+
+    /** Of another node that died before it told; it comes from its queue alone. */
+    @Test
+    void whatNobodyToldOfIsJudgedAMomentLater() throws Exception {
+        setUpOnce();
+        var host = "untold-" + UUID.randomUUID().toString().substring(0, 8);
+        tell("heat{component=\"%s\",kind=\"host\"} 5\n".formatted(host));
+        long guard = guards.set(
+                "Untold of " + host,
+                true,
+                Watch.of("heat").named(host),
+                new LimitGuard(
+                        new Window.Sliding(Duration.ofMinutes(5)),
+                        Amount.of(Amount.Fold.LAST),
+                        Limits.above(40, 90),
+                        Terms.clearing(1, Duration.ZERO)),
+                "");
+        var states = jdbc.sql("select count(*) from guard_state where guard_id = :id")
+                .param("id", guard);
+        eventually(() -> assertThat(states.query(Long.class).single()).isEqualTo(1));
+        long series = book.find(estate.byKey(host).orElseThrow().id(), "heat", Map.of())
+                .orElseThrow()
+                .id();
+        var others = Objects.requireNonNull(rounds.get("ownFigures"));
+        others.stop();
+        try {
+            var dead = new Arrivals(jdbc, notices, leases);
+            transaction.executeWithoutResult(status -> dead.on(new ReadingsRecorded(
+                    new long[] {series}, new long[] {Micros.of(Instant.now())}, new double[] {95})));
+            var levels = jdbc.sql("select level from alert where origin_kind = 'guard' and origin_id = :id")
+                    .param("id", guard);
+            eventually(() -> assertThat(levels.query(String.class).list()).containsExactly("CRITICAL"));
+        } finally {
+            others.start();
+        }
     }
 }
