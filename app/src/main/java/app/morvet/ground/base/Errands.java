@@ -107,6 +107,16 @@ public class Errands {
     /** An errand that waits. */
     public record Due(String errand, String id, Instant at) {}
 
+    /** Whether anything of some errands waits and is due at an instant. */
+    public boolean anyDue(List<String> errands, Instant until) {
+        return jdbc.sql(
+                        "select exists (select 1 from scheduled_tasks where task_name = any(:errands::text[]) and execution_time <= :until)")
+                .param("errands", errands.toArray(String[]::new))
+                .param("until", Stamp.of(until))
+                .query(Boolean.class)
+                .single();
+    }
+
     /** What waits of an errand and is due at an instant, the first first: for a past that is gone through. */
     public List<Due> due(String errand, Instant until) {
         var due = new ArrayList<Due>();

@@ -46,6 +46,8 @@ public class PastCallOuts {
 
     /** Goes on to an instant: whoever was to be told until then is told, in the transaction that makes the past. */
     public void goTo(Instant now) {
+        // At most instants of a past there is none, and each list is made of all that wait.
+        if (!errands.anyDue(List.of(LateCases.NAME, CallOutDigests.NAME, CallOuts.NEXT), now)) return;
         for (var due : errands.due(LateCases.NAME, now)) {
             errands.takeBack(due);
             late.run(due.id(), due.at());

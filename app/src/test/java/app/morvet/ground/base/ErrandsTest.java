@@ -256,4 +256,24 @@ class ErrandsTest extends MorvetTest {
             scheduler.stop();
         }
     }
+
+    /** For a past that is gone through: nobody runs what is of a name that no errand has. */
+    @Test
+    void whatIsDueIsTakenInItsOrderAndOnce() {
+        var name = "past-of-a-test";
+        var all = List.of("another-of-a-test", name);
+        assertThat(errands.anyDue(all, AT)).isFalse();
+        errands.at(AT.minusSeconds(60), name, "second");
+        errands.at(AT.minusSeconds(120), name, "first");
+        errands.at(AT.plusSeconds(1), name, "later");
+        assertThat(errands.anyDue(all, AT.minusSeconds(121))).isFalse();
+        assertThat(errands.anyDue(all, AT.minusSeconds(120))).isTrue();
+        assertThat(errands.anyDue(List.of("another-of-a-test"), AT)).isFalse();
+        var due = errands.due(name, AT);
+        assertThat(due).extracting(Errands.Due::id).containsExactly("first", "second");
+        due.forEach(errands::takeBack);
+        assertThat(errands.anyDue(all, AT)).isFalse();
+        assertThat(waits("later")).contains(AT.plusSeconds(1));
+        forget("later");
+    }
 }
