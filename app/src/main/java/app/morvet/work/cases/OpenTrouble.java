@@ -24,6 +24,6 @@ public record OpenTrouble(
         for (var one : told)
             touched.computeIfAbsent(caseOf.get(one.id()).id(), none -> new HashSet<>())
                     .add(one.about().component());
-        return new OpenTrouble(told, cases, caseOf, touched);
+        return new OpenTrouble(told, List.copyOf(cases), Map.copyOf(caseOf), touched);
     }
 }
