@@ -55,8 +55,8 @@ class InterfaceStore {
      * From the array as the server sends it: by the driver each of tens of thousands of counts would become an object. Counts that are
      * not kept are 0.
      */
-    private static int[] addDelays(int[] counts, ResultSet row) throws SQLException {
-        var sent = ByteBuffer.wrap(row.getBytes("sent_delays"));
+    private static int[] addDelays(int[] counts, byte[] array) {
+        var sent = ByteBuffer.wrap(array);
         sent.position(Math.min(ARRAY_HEADER, sent.limit()));
         for (int i = 0; i < counts.length && sent.remaining() >= 8; i++) {
             sent.getInt();
@@ -102,8 +102,8 @@ class InterfaceStore {
                 .query(row -> {
                     long component = row.getLong("component_id");
                     if (row.getBoolean("counts")) days.merge(component, day(row), Day::plus);
-                    if (row.getBytes("sent_delays") != null)
-                        addDelays(counts.computeIfAbsent(component, none -> new int[Delays.STEPS]), row);
+                    var sent = row.getBytes("sent_delays");
+                    if (sent != null) addDelays(counts.computeIfAbsent(component, none -> new int[Delays.STEPS]), sent);
                 });
         var delays = new HashMap<Long, Delays>();
         counts.forEach((component, some) -> delays.put(component, new Delays(some)));
@@ -152,7 +152,7 @@ class InterfaceStore {
                         Stamp.in(row, "hour"),
                         row.getLong("delivered"),
                         row.getLong("failed"),
-                        new Delays(addDelays(new int[Delays.STEPS], row))))
+                        new Delays(addDelays(new int[Delays.STEPS], row.getBytes("sent_delays")))))
                 .list();
     }
 

@@ -17,7 +17,7 @@ import org.springframework.stereotype.Component;
 /** What was wrong in the last hours, on all components: read once for all who look in the same minute, until something moves. */
 @Component
 class TroublePast {
-    static final Duration BACK = Duration.ofHours(12);
+    private static final Duration BACK = Duration.ofHours(12);
 
     /** @param on by component, up to the end of the minute */
     record Past(Instant from, Instant to, Map<Long, List<ReliefTrack.Stretch>> on) {}
