@@ -116,13 +116,14 @@ class CaseController {
     }
 
     private void fillDossier(WorkCase found, Typed typed, boolean drawn, Model model) {
-        model.addAttribute("one", views.dossier(found));
+        var dossier = views.dossier(found);
+        model.addAttribute("one", dossier);
         model.addAttribute("time", drawn ? picture.of(found, Optional.empty()) : null);
         model.addAttribute("typed", typed);
         model.addAttribute("people", people.all());
         model.addAttribute("reasons", CaseViews.reasons());
         model.addAttribute("quietChoices", quietChoices());
-        model.addAttribute("joinChoices", found.settled() ? List.of() : joining.choices(found));
+        model.addAttribute("joinChoices", dossier.settled() ? List.of() : joining.choices(found));
         model.addAttribute("partOf", joining.partOf(found.id()).orElse(null));
     }
 

@@ -250,8 +250,14 @@ public class CaseViews {
                 one.version());
     }
 
+    /**
+     * Of the version that its log tells of: where somebody did something between the reading of the two, it is drawn anew, since whoever saw
+     * in the log what was done must not be told of it as something new when they act.
+     */
     Dossier dossier(WorkCase one) {
-        return dossier(one, true);
+        var drawn = dossier(one, true);
+        var now = store.byId(one.id()).orElse(one);
+        return now.version() == one.version() ? drawn : dossier(now);
     }
 
     /** The same without what stands under its title. */

@@ -21,6 +21,9 @@ class DossierTest extends ToldAlerts {
     @Autowired
     private Alerts alerts;
 
+    @Autowired
+    private CaseViews views;
+
     private Document dossier(Subject of) throws Exception {
         return loggedIn("analyst").page("/cases/" + latest(of).id());
     }
@@ -38,6 +41,20 @@ class DossierTest extends ToldAlerts {
         cleared(guard, of, from + 20, 9);
         one = latest(of);
         cases.settle(one.id(), one.version(), by, SettleReason.MENDED, "", at(from + 30));
+    }
+
+    @Test
+    void whoSawInTheLogWhatWasDoneActsOnTheCaseAsItIsSince() {
+        var host = component(host());
+        raised(guard("Hot"), host, 0, CRITICAL, 9);
+        var before = latest(host);
+        var by = person("analyst");
+        cases.take(before.id(), before.version(), by, at(1));
+        // As when it is taken while its page is being drawn.
+        var drawn = views.dossier(before);
+        assertThat(drawn.log().getFirst().words()).isEqualTo("took the case");
+        cases.settle(before.id(), drawn.row().version(), by, SettleReason.MENDED, "", at(2));
+        assertThat(views.dossier(before).settled()).isTrue();
     }
 
     @Test
