@@ -1,8 +1,12 @@
 package app.morvet.journey;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Response;
 import com.microsoft.playwright.options.AriaRole;
+import java.util.Locale;
 
 /** Cases as a person sees them: the list, and beside it the dossier of the one that is open. */
 record CasePage(Page page) {
@@ -43,11 +47,19 @@ record CasePage(Page page) {
                 .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(name));
     }
 
-    /** Sends the form that an action has opened. */
+    /** Sends the form that an action has opened, and gives what is answered. */
+    Response tried(String action) {
+        var button = page.locator(".panel[data-panel=" + action.toLowerCase(Locale.ROOT) + "]")
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(action));
+        return page.waitForResponse(it -> "POST".equals(it.request().method()), button::click);
+    }
+
+    /** The same, where it is to be done. */
     void send(String action) {
-        page.locator(".panel[data-panel=" + action.toLowerCase(java.util.Locale.ROOT) + "]")
-                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(action))
-                .click();
+        var answer = tried(action);
+        assertThat(answer.ok())
+                .as("%s is answered with %d: %s", action, answer.status(), answer.text())
+                .isTrue();
     }
 
     Locator note() {

@@ -1,6 +1,7 @@
 package app.morvet.journey;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.Locator;
@@ -31,7 +32,7 @@ class WorkingTest extends InAHouse {
 
         first.action("Take").click();
         assertThat(first.log()).containsText("took the case");
-        second.send("Settle");
+        assertThat(second.tried("Settle").status()).isEqualTo(409);
 
         assertThat(page.getByRole(AriaRole.ALERT)
                         .filter(new Locator.FilterOptions()

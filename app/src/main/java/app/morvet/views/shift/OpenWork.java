@@ -1,11 +1,10 @@
 package app.morvet.views.shift;
 
-import app.morvet.core.cases.ResponseTime;
 import app.morvet.ground.access.Person;
-import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.CaseViews;
 import app.morvet.work.cases.OpenTrouble;
+import java.time.Instant;
 import java.util.List;
 import org.springframework.stereotype.Component;
 
@@ -18,12 +17,10 @@ class OpenWork {
     record Work(List<CaseViews.Row> rows, int all, long mine, long nobodys, long returned, long late) {}
 
     private final CaseViews views;
-    private final Estate estate;
     private final Times times;
 
-    OpenWork(CaseViews views, Estate estate, Times times) {
+    OpenWork(CaseViews views, Times times) {
         this.views = views;
-        this.estate = estate;
         this.times = times;
     }
 
@@ -34,17 +31,16 @@ class OpenWork {
         return new Work(
                 rows.subList(0, Math.min(SHOWN, rows.size())),
                 rows.size(),
-                open.stream()
-                        .filter(one ->
-                                Long.valueOf(reader.id()).equals(one.progress().takenBy()))
-                        .count(),
-                open.stream().filter(one -> one.progress().takenBy() == null).count(),
-                open.stream().filter(one -> one.progress().returned()).count(),
-                open.stream()
-                        .filter(one -> one.progress().takenBy() == null && one.overSince() == null)
-                        .filter(one -> one.openedAt()
-                                .plus(ResponseTime.of(one.severity(), estate.tierOf(estate.component(one.component()))))
-                                .isBefore(now))
-                        .count());
+                count(CaseViews.Show.MINE, trouble, reader, now),
+                count(CaseViews.Show.NOBODYS, trouble, reader, now),
+                count(CaseViews.Show.RETURNED, trouble, reader, now),
+                count(CaseViews.Show.LATE, trouble, reader, now));
+    }
+
+    /** As many as the list has that it leads to. */
+    private long count(CaseViews.Show show, OpenTrouble trouble, Person reader, Instant now) {
+        return trouble.cases().stream()
+                .filter(one -> views.lists(show, one, reader, now))
+                .count();
     }
 }

@@ -3,7 +3,6 @@ package app.morvet.work.cases;
 import app.morvet.alerting.alerts.Alert;
 import app.morvet.alerting.alerts.Origins;
 import app.morvet.core.alert.Severity;
-import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.ResponseTime;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.ground.access.People;
@@ -36,6 +35,8 @@ public class CaseViews {
     public enum Show {
         OPEN("Open"),
         MINE("Mine"),
+        NOBODYS("Nobody's"),
+        LATE("Late"),
         RETURNED("Returned"),
         QUIET("Quiet"),
         SETTLED("Settled");
@@ -178,12 +179,7 @@ public class CaseViews {
         var now = times.now();
         var open = caseAlerts.openTrouble();
         var some = open.cases().stream()
-                .filter(one -> switch (show) {
-                    case MINE -> Long.valueOf(reader.id()).equals(one.progress().takenBy());
-                    case RETURNED -> one.progress().returned();
-                    case QUIET -> one.isQuiet(now);
-                    case OPEN, SETTLED -> !one.isQuiet(now);
-                })
+                .filter(one -> lists(show, one, reader, now))
                 .filter(one -> only == null || (one.severity() == only && one.overSince() == null))
                 .filter(one -> application.isEmpty()
                         || estate.applicationOf(estate.component(one.component()))
@@ -191,6 +187,28 @@ public class CaseViews {
                                 .isPresent())
                 .toList();
         return rows(some, open.touched(), order);
+    }
+
+    /** Whether a list of open cases has one; a quiet one waits in its own list, and with whoever has it. */
+    public boolean lists(Show show, WorkCase one, Person reader, Instant now) {
+        return switch (show) {
+            case MINE -> Long.valueOf(reader.id()).equals(one.progress().takenBy());
+            case RETURNED -> one.progress().returned();
+            case QUIET -> one.isQuiet(now);
+            case NOBODYS -> !one.isQuiet(now) && one.nobodys();
+            case LATE -> !one.isQuiet(now) && late(one, now);
+            case OPEN, SETTLED -> !one.isQuiet(now);
+        };
+    }
+
+    /** By when somebody should have it. */
+    private Instant respondBy(WorkCase one) {
+        return one.openedAt().plus(ResponseTime.of(one.severity(), estate.tierOf(estate.component(one.component()))));
+    }
+
+    /** Nobody has it, though somebody should by now; what is over by itself waits for nobody. */
+    private boolean late(WorkCase one, Instant now) {
+        return one.nobodys() && one.overSince() == null && respondBy(one).isBefore(now);
     }
 
     /** Some of what is open, the most urgent first. */
@@ -271,10 +289,8 @@ public class CaseViews {
         var subject = estate.component(one.component());
         var runsIn = estate.applicationOf(subject);
         var alerts = caseAlerts.told(one);
-        var respondBy = one.openedAt().plus(ResponseTime.of(one.severity(), estate.tierOf(subject)));
         var work = one.progress();
         var reason = work.settleReason();
-        boolean waiting = one.state() == CaseState.NEW && work.takenBy() == null;
         return new Dossier(
                 row(Ranked.of(one, touched(alerts), now, estate), now, names),
                 runsIn.map(Estate.Application::name).orElse("not assigned"),
@@ -288,8 +304,8 @@ public class CaseViews {
                 times.of(one.openedAt()),
                 facts.of(one, times::of),
                 one.failures(),
-                waiting ? times.of(respondBy) : "",
-                waiting && respondBy.isBefore(now),
+                one.nobodys() ? times.of(respondBy(one)) : "",
+                late(one, now),
                 times.of(one.overSince()),
                 one.settled(),
                 reason == null ? "" : reason.words() + ", " + times.of(work.settledAt()),

@@ -53,6 +53,11 @@ public record WorkCase(
         return progress.state() == CaseState.SETTLED;
     }
 
+    /** Waits for somebody: nobody has taken it, and no team. */
+    public boolean nobodys() {
+        return state() == CaseState.NEW && progress.takenBy() == null;
+    }
+
     public boolean isQuiet(Instant now) {
         var until = progress.quietUntil();
         return until != null && until.isAfter(now);

@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import app.morvet.Browser;
 import app.morvet.ToldAlerts;
 import app.morvet.core.cases.SettleReason;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
@@ -18,6 +19,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.springframework.beans.factory.annotation.Autowired;
 
 /** Which cases stand in which list, and what a click on each of the actions makes of one. */
 class CaseListTest extends ToldAlerts {
@@ -29,6 +31,9 @@ class CaseListTest extends ToldAlerts {
         analyst = loggedIn("analyst");
         guard = guard("listed");
     }
+
+    @Autowired
+    private CaseViews views;
 
     private WorkCase opened() {
         var subject = component(host());
@@ -73,6 +78,48 @@ class CaseListTest extends ToldAlerts {
         assertThat(stands("open", one)).isTrue();
         cases.returned(one.id(), "Platform", "not ours", Instant.now());
         assertThat(stands("returned", one)).isTrue();
+    }
+
+    @Test
+    void whatNobodyHasIsListedAndOfThatWhatSomebodyShouldHaveByNow() throws Exception {
+        var soon = component(host());
+        raised(guard, soon, (int) Duration.between(at(0), Instant.now()).toMinutes() - 2, WARNING, 3);
+        var since = component(host());
+        raised(guard, since, 0, WARNING, 3);
+        var late = theCase(since);
+        assertThat(stands("nobodys", theCase(soon))).isTrue();
+        assertThat(stands("late", theCase(soon))).isFalse();
+        assertThat(stands("nobodys", late)).isTrue();
+        assertThat(stands("late", late)).isTrue();
+        assertThat(act(late, "note", "words=looked").select("#dossier-facts").text())
+                .contains(", late");
+        act(late, "take", "");
+        assertThat(stands("nobodys", late)).isFalse();
+        assertThat(stands("late", late)).isFalse();
+        // What a team has is with somebody, though no person has taken it; what is over by itself is late for nobody.
+        cases.handOff(theCase(soon).id(), theCase(soon).version(), null, "Platform", Instant.now());
+        assertThat(stands("nobodys", theCase(soon))).isFalse();
+        var over = component(host());
+        raised(guard, over, 0, WARNING, 3);
+        cleared(guard, over, 100, 0);
+        assertThat(stands("nobodys", theCase(over))).isTrue();
+        assertThat(stands("late", theCase(over))).isFalse();
+    }
+
+    /** What the first page counts of open work is what the lists have that it leads to. */
+    @Test
+    void openWorkCountsWhatItsListsHave() throws Exception {
+        opened();
+        // Rounds of others may move something between the two looks.
+        eventually(() -> {
+            var counted = analyst.page("/shift").select("h2:contains(Open work) + .shift-counts a");
+            assertThat(counted.eachAttr("href")).contains("/cases?show=nobodys");
+            for (var one : counted) {
+                var show = CaseViews.Show.of(one.attr("href").replaceAll(".*=", ""));
+                var listed = views.open(show, person("analyst"), null, "");
+                assertThat(one.text()).startsWith(listed.size() + " ");
+            }
+        });
     }
 
     @Test
