@@ -116,7 +116,7 @@ class CourseStore {
     /** What runs on a case; whoever else asks waits until this transaction is over, so nobody is told by two. */
     List<Course> running(long caseId) {
         return jdbc.sql(
-                        "select * from call_out_course where case_id = :case and ended_at is null order by id for update")
+                        "select * from call_out_course where case_id = :case and ended_at is null order by id for no key update")
                 .param("case", caseId)
                 .query((row, number) -> new Course(
                         row.getLong("id"),

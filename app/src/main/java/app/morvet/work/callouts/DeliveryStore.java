@@ -168,7 +168,7 @@ class DeliveryStore {
 
     /** The same, and nobody changes it until the end of the running transaction. */
     Optional<Delivery> lock(UUID id) {
-        return jdbc.sql("select * from delivery where id = :id for update")
+        return jdbc.sql("select * from delivery where id = :id for no key update")
                 .param("id", id)
                 .query(DeliveryStore::delivery)
                 .optional();

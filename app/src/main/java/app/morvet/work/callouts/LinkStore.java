@@ -35,7 +35,7 @@ class LinkStore {
     record Link(UUID delivery, Instant madeAt, @Nullable String answer) {}
 
     Optional<Link> find(byte[] hash) {
-        return jdbc.sql("select * from call_out_link where hash = :hash for update")
+        return jdbc.sql("select * from call_out_link where hash = :hash for no key update")
                 .param("hash", hash)
                 .query((row, number) -> new Link(
                         row.getObject("delivery_id", UUID.class), Stamp.in(row, "made_at"), row.getString("answer")))

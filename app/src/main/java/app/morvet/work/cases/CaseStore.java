@@ -62,9 +62,12 @@ class CaseStore {
                 .list();
     }
 
-    /** Locks it, so that what a round counts and what a person does come one after the other. */
+    /**
+     * Locks it, so that what a round counts and what a person does come one after the other. What is only written into its log does not wait
+     * for that (nobody changes its key): a round holds many cases at once, and one mail tells of many, in another order.
+     */
     WorkCase lock(long id) {
-        return jdbc.sql("select * from work_case where id = :id for update")
+        return jdbc.sql("select * from work_case where id = :id for no key update")
                 .param("id", id)
                 .query(CaseRows::workCase)
                 .single();
@@ -103,7 +106,7 @@ class CaseStore {
     }
 
     List<WorkCase> quietEnded(Instant now) {
-        return jdbc.sql("select * from work_case where state <> 'SETTLED' and quiet_until <= :now for update")
+        return jdbc.sql("select * from work_case where state <> 'SETTLED' and quiet_until <= :now for no key update")
                 .param("now", Stamp.of(now))
                 .query(CaseRows::workCase)
                 .list();
@@ -139,7 +142,7 @@ class CaseStore {
                         """
                         select * from work_case
                          where state <> 'SETTLED' and component_id = :component and topic = :topic
-                         order by id limit 1 for update""")
+                         order by id limit 1 for no key update""")
                 .param("component", component)
                 .param("topic", topic.text())
                 .query(CaseRows::workCase)

@@ -71,7 +71,7 @@ class HandoffStore {
     }
 
     Handoff lock(UUID id) {
-        return jdbc.sql("select * from handoff where id = :id for update")
+        return jdbc.sql("select * from handoff where id = :id for no key update")
                 .param("id", id)
                 .query(HandoffStore::handoff)
                 .single();

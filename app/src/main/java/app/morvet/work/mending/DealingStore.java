@@ -159,7 +159,7 @@ class DealingStore {
     }
 
     Optional<Done> lock(long dealing) {
-        return jdbc.sql("select * from dealing where id = :id for update")
+        return jdbc.sql("select * from dealing where id = :id for no key update")
                 .param("id", dealing)
                 .query((row, number) -> new Done(
                         row.getLong("id"),

@@ -189,7 +189,7 @@ class SendingStore {
     }
 
     Run lock(long id) {
-        return jdbc.sql("select * from sending_run where id = :id for update")
+        return jdbc.sql("select * from sending_run where id = :id for no key update")
                 .param("id", id)
                 .query(SendingStore::run)
                 .single();

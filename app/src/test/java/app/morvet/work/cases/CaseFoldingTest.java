@@ -17,16 +17,22 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Random;
 import java.util.concurrent.Callable;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Which alerts make one case, what the case says of them, and when a settled one opens again. */
 class CaseFoldingTest extends ToldAlerts {
     @Autowired
     private CaseFacts facts;
+
+    @Autowired
+    private TransactionTemplate inTransaction;
 
     private void settle(app.morvet.MorvetTest.Subject subject, int minute) {
         var one = theCase(subject);
@@ -61,6 +67,27 @@ class CaseFoldingTest extends ToldAlerts {
         assertThat(theCase(host).severity()).isEqualTo(WARNING);
         assertThat(theCase(host).headline()).isEqualTo("heat is 3.0 on " + host.key());
         assertThat(theCase(host).overSince()).isNull();
+    }
+
+    /** A round holds many cases in its order, one mail tells of many in another: neither waits for the other, let alone both. */
+    @Test
+    void whoWritesIntoTheLogsOfManyWaitsForNobodyWhoHoldsThem() {
+        var guard = guard("Hot");
+        var one = component(host());
+        var other = component(host());
+        raised(guard, one, 0, WARNING, 3);
+        raised(guard, other, 0, WARNING, 3);
+        inTransaction.executeWithoutResult(round -> {
+            cases.lock(theCase(one).id());
+            CompletableFuture.runAsync(() -> inTransaction.executeWithoutResult(mail -> {
+                        for (var each : List.of(other, one))
+                            cases.log(theCase(each).id(), "call-out", "told", at(1));
+                    }))
+                    .orTimeout(20, TimeUnit.SECONDS)
+                    .join();
+            cases.lock(theCase(other).id());
+        });
+        for (var each : List.of(one, other)) assertThat(wholeLogOf(theCase(each))).contains("told");
     }
 
     @Test
