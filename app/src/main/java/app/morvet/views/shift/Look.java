@@ -13,6 +13,9 @@ record Look(List<Part> sentence, List<Row> rows, List<Row> quiet, int fits, List
     /** More than a screen holds; the rest comes when somebody asks for it. */
     static final int SHOWN = 50;
 
+    /** From so many on rows stand closer, each on one line, so that forty fit a screen of 1280 by 800. */
+    private static final int MANY = 15;
+
     /** After all tiers. */
     static final int NO_TIER = 9;
 
@@ -50,6 +53,11 @@ record Look(List<Part> sentence, List<Row> rows, List<Row> quiet, int fits, List
     }
 
     record Tick(double x, String words) {}
+
+    /** Whether rows stand closer, each on one line. */
+    public boolean packed() {
+        return rows.size() >= MANY;
+    }
 
     /** Those that are shown at once, by tier. */
     public List<OfTier> tiers() {

@@ -57,6 +57,12 @@ class LookTest {
     }
 
     @Test
+    void manyThatNeedEyesStandCloser() {
+        assertThat(of(14, 40).packed()).as("however many are steady").isFalse();
+        assertThat(of(15, 0).packed()).isTrue();
+    }
+
+    @Test
     void someOfTheQuietAreNamed() {
         assertThat(of(0, 40).firstQuiet()).hasSize(12);
         assertThat(of(0, 5).firstQuiet()).hasSize(5);

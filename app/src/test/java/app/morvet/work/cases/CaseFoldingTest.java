@@ -87,7 +87,8 @@ class CaseFoldingTest extends ToldAlerts {
                     .join();
             cases.lock(theCase(other).id());
         });
-        for (var each : List.of(one, other)) assertThat(wholeLogOf(theCase(each))).contains("told");
+        for (var each : List.of(one, other))
+            assertThat(wholeLogOf(theCase(each))).contains("told");
     }
 
     @Test
