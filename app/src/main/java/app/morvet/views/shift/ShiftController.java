@@ -10,14 +10,20 @@ import app.morvet.ground.page.NewSince;
 import app.morvet.ground.page.Times;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.OpenTrouble;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
 import java.time.Duration;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.ResponseCookie;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.CookieValue;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
@@ -28,6 +34,8 @@ import org.springframework.web.bind.annotation.RequestParam;
 class ShiftController {
     private static final Duration AHEAD = Duration.ofHours(8);
     private static final int COMING = 12;
+    /** The cookie that keeps which team was chosen. */
+    private static final String TEAM = "shift-team";
 
     /** @param mark relief mark */
     record Ahead(String at, String mark, String words, String link) {}
@@ -81,13 +89,20 @@ class ShiftController {
         this.times = times;
     }
 
+    /** @param asked of which team; where nothing is said, of the one that was chosen last in this browser */
     @GetMapping("/shift")
     String shift(
             @RequestParam(defaultValue = "") String only,
-            @RequestParam(defaultValue = "") String team,
+            @RequestParam(name = "team", required = false) @Nullable String asked,
+            @CookieValue(name = TEAM, defaultValue = "") String chosen,
             @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
             @AuthenticationPrincipal Person reader,
+            HttpServletRequest request,
+            HttpServletResponse response,
             Model model) {
+        var before = chosen.matches("\\d{1,18}") ? known.team(Long.parseLong(chosen)) : Optional.<Estate.Team>empty();
+        var team = asked != null ? asked : before.map(Estate.Team::key).orElse("");
+        if (asked != null) keep(known.team(asked), before, request.isSecure(), response);
         model.addAttribute("only", only);
         model.addAttribute("team", team);
         var open = cases.openTrouble();
@@ -113,6 +128,20 @@ class ShiftController {
         model.addAttribute("team", team);
         model.addAttribute("look", estate.look("", team, cases.openTrouble()));
         return "shift-parts :: quiet";
+    }
+
+    /** What is no team is forgotten, as all are. */
+    private static void keep(
+            Optional<Estate.Team> team, Optional<Estate.Team> before, boolean secure, HttpServletResponse response) {
+        if (team.equals(before)) return;
+        var cookie = ResponseCookie.from(TEAM, team.map(it -> "" + it.id()).orElse(""))
+                .path("/shift")
+                .maxAge(team.isEmpty() ? Duration.ZERO : Duration.ofDays(400))
+                .sameSite("Lax")
+                .httpOnly(true)
+                .secure(secure)
+                .build();
+        response.addHeader(HttpHeaders.SET_COOKIE, cookie.toString());
     }
 
     private void fillEstate(String only, String team, OpenTrouble open, Model model) {

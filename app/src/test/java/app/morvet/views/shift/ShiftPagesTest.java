@@ -177,6 +177,28 @@ class ShiftPagesTest extends AtAShift {
                 .containsExactly("1 over a limit");
     }
 
+    @Test
+    void theTeamThatWasChosenStaysChosenUntilAllAre() throws Exception {
+        raised(guard, host, minute, WARNING, 3);
+        var team = "team-" + host.key();
+        analyst.page("/shift?team=" + team);
+        var again = analyst.page("/shift");
+        assertThat(again.select("#shift-team option[selected]").eachAttr("value"))
+                .containsExactly(team);
+        assertThat(again.select(".shift-row .shift-name").eachText()).containsExactly("Application of " + host.key());
+        assertThat(loggedIn("analyst").page("/shift").select("#shift-team option[selected]"))
+                .as("elsewhere")
+                .isEmpty();
+        analyst.page("/shift?team=nobody%0D%0Aknows");
+        assertThat(analyst.page("/shift").select("#shift-team option[selected]"))
+                .as("what is none is forgotten")
+                .isEmpty();
+        analyst.page("/shift?team=" + team);
+        analyst.page("/shift?team=");
+        assertThat(analyst.page("/shift").select("#shift-team option[selected]"))
+                .isEmpty();
+    }
+
     /** What somebody has decided on is not told again while it stays up. */
     @Test
     void whatWasSettledWhileItWasUpIsNotWrongAnyMore() throws Exception {
