@@ -35,6 +35,8 @@ function morph(part, fresh) {
   window.htmx.process(now);
   markCurrent();
   if (now.dataset.version) seen(now.dataset.version);
+  // What was fetched when it was opened may have more to tell by now.
+  for (const opened of now.querySelectorAll("details[open][data-anew]")) window.htmx.trigger(opened, "opened");
   document.dispatchEvent(new CustomEvent("fresh", { detail: now }));
 }
 

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 
 /** How templates are written: lines that can be read, and one frame around all pages. */
@@ -60,13 +61,32 @@ class TemplatesTest {
         });
     }
 
+    /** What is fetched when it is opened would be gone with the next refresh, or stand open in another row, were it not known again. */
+    @Test
+    void whatIsFetchedWhenItIsOpenedOutlivesARefresh() throws IOException {
+        var beginning = "<details(?:[^>\"]|\"[^\"]*\")*>";
+        var folded = Pattern.compile("(" + beginning + ").*?</details>", Pattern.DOTALL);
+        var found = new ArrayList<String>();
+        var lost = new ArrayList<String>();
+        templates().forEach((name, text) -> folded.matcher(text).results().forEach(one -> {
+            var details = one.group();
+            if (!one.group(1).contains("hx-get")) return;
+            found.add(details);
+            // The table of a curve is kept with its curve.
+            boolean kept = details.contains("data-keep") || details.contains("'table-'");
+            if (!kept || !one.group(1).matches("(?s).*\\s(th:)?id=.*")) lost.add(name + ": " + details);
+        }));
+        assertThat(found).hasSizeGreaterThan(7);
+        assertThat(lost).isEmpty();
+    }
+
     /** Only an action that the engine writes brings the token of the page with it; where a link's code is the secret there is none. */
     @Test
     void eachFormThatIsPostedBearsTheTokenOfItsPage() throws IOException {
         var bare = new ArrayList<String>();
         var all = templates();
         all.remove("take.html");
-        all.forEach((name, text) -> java.util.regex.Pattern.compile("<form[^>]*>")
+        all.forEach((name, text) -> Pattern.compile("<form[^>]*>")
                 .matcher(text)
                 .results()
                 .map(java.util.regex.MatchResult::group)
@@ -82,7 +102,7 @@ class TemplatesTest {
         var wrong = new ArrayList<String>();
         int asked = 0;
         for (var text : all.values()) {
-            var once = java.util.regex.Pattern.compile("m:once=\"~\\{([\\w-]+) :: (\\w+)\\(")
+            var once = Pattern.compile("m:once=\"~\\{([\\w-]+) :: (\\w+)\\(")
                     .matcher(text)
                     .results()
                     .toList();

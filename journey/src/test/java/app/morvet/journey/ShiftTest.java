@@ -267,17 +267,21 @@ class ShiftTest extends InAHouse {
                 .hasCount(2);
     }
 
+    private static void sendTest(Page page) {
+        page.navigate("/callouts/rules");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Tier 1, day and night"))
+                .click();
+        page.getByLabel("as if it were about something of").selectOption("Freight Systems");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Send the test"))
+                .click();
+    }
+
     @Test
     void aGatewayThatTakesNothingIsPassedByAndTheNowLineSaysSo() throws Exception {
         var lead = pages.logIn("lead");
         house.panel("/phones/mood", "mood", "DOWN");
         try {
-            lead.navigate("/callouts/rules");
-            lead.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Tier 1, day and night"))
-                    .click();
-            lead.getByLabel("as if it were about something of").selectOption("Freight Systems");
-            lead.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Send the test"))
-                    .click();
+            sendTest(lead);
             assertThat(lead.locator("#nowline")).containsText("text message failing since");
             // The next try, and then the next way, come after a while.
             house.later(Duration.ofMinutes(2));
@@ -288,6 +292,11 @@ class ShiftTest extends InAHouse {
                     .first()
                     .click();
             assertThat(lead.locator("details.tries[open]")).containsText("Text gateway answered 503");
+            assertThat(lead.locator("details.tries[open]")).containsText("mail to ");
+            // Another is told meanwhile: what is being read stays open, in its row.
+            var told = lead.locator("#callout-rows tbody tr").count();
+            sendTest(pages.logIn("lead"));
+            assertThat(lead.locator("#callout-rows tbody tr")).hasCount(told + 1);
             assertThat(lead.locator("details.tries[open]")).containsText("mail to ");
         } finally {
             house.panel("/phones/mood", "mood", "WELL");
