@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.InputStream;
 import java.net.CookieManager;
+import java.net.HttpCookie;
 import java.net.URI;
 import java.net.URLEncoder;
 import java.net.http.HttpClient;
@@ -19,10 +20,12 @@ import org.jsoup.nodes.Document;
 
 /** Somebody at the pages, with cookies and without scripts. */
 public final class Browser {
+    private final CookieManager cookies = new CookieManager();
     private final HttpClient client =
-            HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
+            HttpClient.newBuilder().cookieHandler(cookies).build();
     private final String address;
     private String token = "";
+    private String tokenOf = "";
 
     Browser(int port) {
         this.address = "http://127.0.0.1:" + port;
@@ -55,21 +58,25 @@ public final class Browser {
 
     /** Posts a form with the token that pages bear, and with the headers given. */
     public HttpResponse<String> post(String path, String form, String... headers) throws Exception {
-        var token = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"")
-                .matcher(get("/login").body());
-        assertThat(token.find()).isTrue();
-        return postAsIs(path, form + "&_csrf=" + encoded(token.group(1)), headers);
+        return postAsIs(path, form + "&_csrf=" + encoded(token()), headers);
     }
 
-    /** The same, with the token asked for once. */
-    public HttpResponse<String> postWithToken(String path, String form) throws Exception {
-        if (token.isEmpty()) {
-            var found = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"")
-                    .matcher(get("/login").body());
-            assertThat(found.find()).isTrue();
-            token = encoded(found.group(1));
-        }
-        return postAsIs(path, form + "&_csrf=" + token);
+    /** As pages bear it, asked for once in a session. */
+    private String token() throws Exception {
+        if (!token.isEmpty() && tokenOf.equals(cookies())) return token;
+        var found = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"")
+                .matcher(get("/login").body());
+        assertThat(found.find()).isTrue();
+        token = found.group(1);
+        tokenOf = cookies();
+        return token;
+    }
+
+    private String cookies() {
+        return cookies.getCookieStore().getCookies().stream()
+                .map(HttpCookie::toString)
+                .sorted()
+                .collect(Collectors.joining("; "));
     }
 
     public HttpResponse<String> post(String path, Map<String, String> fields) throws Exception {

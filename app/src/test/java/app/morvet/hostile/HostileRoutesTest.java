@@ -120,7 +120,7 @@ class HostileRoutesTest extends MorvetTest {
     private static int status(Browser admin, Route route, String path, String fields) throws Exception {
         return route.method() == RequestMethod.GET
                 ? admin.get(path + (fields.isEmpty() ? "" : "?" + fields)).statusCode()
-                : admin.postWithToken(path, fields).statusCode();
+                : admin.post(path, fields).statusCode();
     }
 
     @Test

@@ -300,7 +300,7 @@ class FuzzTest extends MorvetTest {
     private void handedIn(String path, String form) {
         try {
             long begun = System.nanoTime();
-            var answer = lead.postWithToken(path, form);
+            var answer = lead.post(path, form);
             assertThat(answer.statusCode()).as(answer.body()).isLessThan(500);
             assertThat(Duration.ofNanos(System.nanoTime() - begun)).isLessThan(AT_MOST);
         } catch (Exception failed) {
