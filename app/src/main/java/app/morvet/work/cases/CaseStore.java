@@ -63,8 +63,8 @@ class CaseStore {
     }
 
     /**
-     * Locks it, so that what a round counts and what a person does come one after the other. What is only written into its log does not wait
-     * for that (nobody changes its key): a round holds many cases at once, and one mail tells of many, in another order.
+     * Locks it, so that what a round counts and what a person does come one after the other. What is only written into its log does
+     * not wait for that: a round holds many cases at once, and one mail tells of many, in another order.
      */
     WorkCase lock(long id) {
         return jdbc.sql("select * from work_case where id = :id for no key update")
@@ -105,8 +105,10 @@ class CaseStore {
                 .single();
     }
 
+    /** Locked; whatever somebody holds comes the next time. */
     List<WorkCase> quietEnded(Instant now) {
-        return jdbc.sql("select * from work_case where state <> 'SETTLED' and quiet_until <= :now for no key update")
+        var ended = "select * from work_case where state <> 'SETTLED' and quiet_until <= :now";
+        return jdbc.sql(ended + " for no key update skip locked")
                 .param("now", Stamp.of(now))
                 .query(CaseRows::workCase)
                 .list();

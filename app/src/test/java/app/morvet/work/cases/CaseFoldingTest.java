@@ -32,6 +32,9 @@ class CaseFoldingTest extends ToldAlerts {
     private CaseFacts facts;
 
     @Autowired
+    private QuietEnds quiet;
+
+    @Autowired
     private TransactionTemplate inTransaction;
 
     private void settle(app.morvet.MorvetTest.Subject subject, int minute) {
@@ -89,6 +92,30 @@ class CaseFoldingTest extends ToldAlerts {
         });
         for (var each : List.of(one, other))
             assertThat(wholeLogOf(theCase(each))).contains("told");
+    }
+
+    @Test
+    void whatIsHeldWhenItsQuietEndsLetsOthersSpeakAndSpeaksTheNextTime() throws Exception {
+        var guard = guard("Hot");
+        var one = component(host());
+        var other = component(host());
+        for (var each : List.of(one, other)) {
+            raised(guard, each, 0, WARNING, 3);
+            jdbc.sql("update work_case set quiet_until = now() where id = :id")
+                    .param("id", theCase(each).id())
+                    .update();
+        }
+        var woke = "Quiet has ended, and it is still going on";
+        inTransaction.executeWithoutResult(held -> {
+            cases.lock(theCase(one).id());
+            // One that goes on beside this test may hold the other for a moment.
+            for (int times = 0; times < 100 && !logOf(theCase(other)).contains(woke); times++)
+                CompletableFuture.runAsync(quiet::tell)
+                        .orTimeout(20, TimeUnit.SECONDS)
+                        .join();
+            assertThat(logOf(theCase(other))).containsOnlyOnce(woke);
+        });
+        eventually(() -> assertThat(logOf(theCase(one))).containsOnlyOnce(woke));
     }
 
     @Test
