@@ -96,13 +96,16 @@ class ShiftController {
             @RequestParam(name = "team", required = false) @Nullable String asked,
             @CookieValue(name = TEAM, defaultValue = "") String chosen,
             @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
+            @RequestHeader(name = "HX-Trigger", required = false) @Nullable String trigger,
             @AuthenticationPrincipal Person reader,
             HttpServletRequest request,
             HttpServletResponse response,
             Model model) {
         var before = chosen.matches("\\d{1,18}") ? known.team(Long.parseLong(chosen)) : Optional.<Estate.Team>empty();
         var team = asked != null ? asked : before.map(Estate.Team::key).orElse("");
-        if (asked != null) keep(known.team(asked), before, request.isSecure(), response);
+        // A page that fetches itself anew is nobody's choice.
+        boolean chooses = target == null || "shift-team".equals(trigger);
+        if (asked != null && chooses) keep(known.team(asked), before, request.isSecure(), response);
         model.addAttribute("only", only);
         model.addAttribute("team", team);
         var open = cases.openTrouble();

@@ -189,6 +189,13 @@ class ShiftPagesTest extends AtAShift {
         assertThat(loggedIn("analyst").page("/shift").select("#shift-team option[selected]"))
                 .as("elsewhere")
                 .isEmpty();
+        analyst.page("/shift?team=", "HX-Request", "true", "HX-Target", "shift-estate");
+        assertThat(analyst.page("/shift").select("#shift-team option[selected]"))
+                .as("another tab that fetches itself anew chooses nothing")
+                .hasSize(1);
+        analyst.page("/shift?team=", "HX-Request", "true", "HX-Target", "shift-estate", "HX-Trigger", "shift-team");
+        assertThat(analyst.page("/shift").select("#shift-team option[selected]"))
+                .isEmpty();
         analyst.page("/shift?team=nobody%0D%0Aknows");
         assertThat(analyst.page("/shift").select("#shift-team option[selected]"))
                 .as("what is none is forgotten")

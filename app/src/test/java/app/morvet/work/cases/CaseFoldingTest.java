@@ -72,14 +72,19 @@ class CaseFoldingTest extends ToldAlerts {
         assertThat(theCase(host).overSince()).isNull();
     }
 
+    /** A component on which a guard has just raised a warning. */
+    private app.morvet.MorvetTest.Subject hot(long guard) {
+        var host = component(host());
+        raised(guard, host, 0, WARNING, 3);
+        return host;
+    }
+
     /** A round holds many cases in its order, one mail tells of many in another: neither waits for the other, let alone both. */
     @Test
     void whoWritesIntoTheLogsOfManyWaitsForNobodyWhoHoldsThem() {
         var guard = guard("Hot");
-        var one = component(host());
-        var other = component(host());
-        raised(guard, one, 0, WARNING, 3);
-        raised(guard, other, 0, WARNING, 3);
+        var one = hot(guard);
+        var other = hot(guard);
         inTransaction.executeWithoutResult(round -> {
             cases.lock(theCase(one).id());
             CompletableFuture.runAsync(() -> inTransaction.executeWithoutResult(mail -> {
@@ -97,14 +102,12 @@ class CaseFoldingTest extends ToldAlerts {
     @Test
     void whatIsHeldWhenItsQuietEndsLetsOthersSpeakAndSpeaksTheNextTime() throws Exception {
         var guard = guard("Hot");
-        var one = component(host());
-        var other = component(host());
-        for (var each : List.of(one, other)) {
-            raised(guard, each, 0, WARNING, 3);
+        var one = hot(guard);
+        var other = hot(guard);
+        for (var each : List.of(one, other))
             jdbc.sql("update work_case set quiet_until = now() where id = :id")
                     .param("id", theCase(each).id())
                     .update();
-        }
         var woke = "Quiet has ended, and it is still going on";
         inTransaction.executeWithoutResult(held -> {
             cases.lock(theCase(one).id());
