@@ -134,10 +134,11 @@ final class PagesBench {
                 .update();
         jdbc.sql(
                         """
-                        insert into work_case (state, component_id, topic, topic_since, severity, headline, opened_at, first_seen, last_seen, failures, over_since, settled_at, settle_reason)
+                        insert into work_case (state, component_id, topic, topic_since, severity, headline, opened_at, respond_by, first_seen, last_seen, failures, over_since, settled_at, settle_reason)
                         select case when n > 100000 then 'NEW' else 'SETTLED' end, (select min(id) from component) + n % 20, 'failures', now() - n * interval '1 minute',
                                case when n % 5 = 0 then 'CRITICAL' else 'WARNING' end, n || ' failed since midnight on Interface ' || n % 20,
-                               now() - n * interval '1 minute', now() - n * interval '1 minute', now() - n * interval '1 minute', n % 500,
+                               now() - n * interval '1 minute', now() - n * interval '1 minute' + interval '1 hour', now() - n * interval '1 minute',
+                               now() - n * interval '1 minute', n % 500,
                                null, case when n > 100000 then null else now() - n * interval '1 minute' end, case when n > 100000 then null else 'MENDED' end
                           from generate_series(1, 100300) as n""")
                 .update();

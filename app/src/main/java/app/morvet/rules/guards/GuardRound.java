@@ -56,8 +56,8 @@ public class GuardRound extends Rounds implements PastRound {
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(1);
     /** From one round to the next at least: what many feeds tell within a second is judged in a few rounds. */
     private static final Duration BREATH = Duration.ofMillis(500);
-    /** What another node has stored and died before it told of is heard of so much later. */
-    private static final Duration HEARD_ANYWAY = Duration.ofSeconds(3);
+    /** What another node has stored and died before it told of is heard of so much later, or with what arrives next. */
+    private static final Duration HEARD_ANYWAY = Duration.ofSeconds(10);
 
     private static final Duration SAVED_EVERY = Duration.ofMinutes(1);
     private static final Duration FORGOTTEN_EVERY = Duration.ofSeconds(10);

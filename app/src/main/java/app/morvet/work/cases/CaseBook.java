@@ -1,9 +1,11 @@
 package app.morvet.work.cases;
 
 import app.morvet.core.alert.Severity;
+import app.morvet.core.cases.ResponseTime;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
+import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Live;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.messages.MessageScope;
@@ -38,6 +40,7 @@ public class CaseBook {
     private final JoinedCases joined;
     private final CasePast past;
     private final CaseAlerts alerts;
+    private final Estate estate;
     private final People people;
     private final Live live;
     private final Times times;
@@ -48,6 +51,7 @@ public class CaseBook {
             JoinedCases joined,
             CasePast past,
             CaseAlerts alerts,
+            Estate estate,
             People people,
             Live live,
             Times times,
@@ -56,6 +60,7 @@ public class CaseBook {
         this.joined = joined;
         this.past = past;
         this.alerts = alerts;
+        this.estate = estate;
         this.people = people;
         this.live = live;
         this.times = times;
@@ -228,7 +233,10 @@ public class CaseBook {
     public void returned(long id, String team, String reason, Instant at) {
         var now = store.lock(id);
         var words = team + " returned the ticket" + (reason.isBlank() ? " without a reason" : ": " + reason);
-        if (!now.settled()) store.change(now, now.progress().returnedFor(reason));
+        if (!now.settled()) {
+            store.change(now, now.progress().returnedFor(reason));
+            store.respondBy(id, respondBy(at, now.severity(), now.component()));
+        }
         store.addEntry(id, at, null, "returned", words, null);
         events.publishEvent(new CaseReturned(id, at));
         tellPages();
@@ -298,10 +306,15 @@ public class CaseBook {
         var topic = new MessageScope(component, family, null).topic();
         var open = store.openAbout(component, topic);
         if (open.isPresent()) return open.get().id();
-        long id = store.add(component, topic, severity, headline, at, first);
-        store.measure(id, severity, headline, first, last, failures, null);
+        var respondBy = respondBy(at, severity, component);
+        long id = store.add(component, topic, severity, headline, at, respondBy, first);
+        store.measure(id, severity, headline, respondBy, first, last, failures, null);
         act(store.lock(id), WorkCase.Progress.takenBy(by.id()), by, at, "opened", "opened the case");
         return id;
+    }
+
+    private Instant respondBy(Instant at, Severity severity, long component) {
+        return ResponseTime.by(null, at, severity, estate.tierOf(estate.component(component)));
     }
 
     private WorkCase current(long id, int version) {

@@ -10,6 +10,7 @@ import app.morvet.core.alert.Transition;
 import app.morvet.core.cases.Causes;
 import app.morvet.core.cases.Headline;
 import app.morvet.core.cases.Home;
+import app.morvet.core.cases.ResponseTime;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.estate.EstateLinks;
 import app.morvet.ground.page.Live;
@@ -186,6 +187,7 @@ class CaseFolding {
                 alert.level(),
                 alert.words(),
                 alert.raisedAt(),
+                respondBy(null, alert.raisedAt(), alert.level(), alert.about().cause()),
                 origins.of(alert).troubleBegan(alert));
     }
 
@@ -222,6 +224,7 @@ class CaseFolding {
         store.forgetSettling(settled.id());
         store.addEntry(settled.id(), at, null, "reopened", "The case is open again: " + why, null);
         var severity = measure(store.lock(settled.id()), at);
+        store.respondBy(settled.id(), respondBy(null, at, severity, settled.component()));
         events.publishEvent(new CaseTurned(settled.id(), severity, at));
         live.changed("cases");
         live.changed("now");
@@ -260,8 +263,17 @@ class CaseFolding {
             if (span.last() != null && (last == null || span.last().isAfter(last))) last = span.last();
         }
         if (last == null) last = overSince != null ? overSince : later(folded.lastSeen(), at);
-        store.measure(folded.id(), severity, headline(folded, all), first, last, failures, overSince);
+        var respondBy = folded.respondBy();
+        if (folded.overSince() != null && overSince == null)
+            respondBy = respondBy(null, at, severity, folded.component());
+        else if (severity.worseThan(folded.severity()))
+            respondBy = respondBy(respondBy, at, severity, folded.component());
+        store.measure(folded.id(), severity, headline(folded, all), respondBy, first, last, failures, overSince);
         return severity;
+    }
+
+    private Instant respondBy(@Nullable Instant promised, Instant turned, Severity severity, long component) {
+        return ResponseTime.by(promised, turned, severity, estate.tierOf(estate.component(component)));
     }
 
     private static @Nullable Instant lastEnd(List<Alert> alerts) {

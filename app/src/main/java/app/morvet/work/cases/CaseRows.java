@@ -21,6 +21,7 @@ final class CaseRows {
                 Severity.valueOf(row.getString("severity")),
                 row.getString("headline"),
                 Stamp.in(row, "opened_at"),
+                Stamp.in(row, "respond_by"),
                 Stamp.in(row, "first_seen"),
                 Stamp.in(row, "last_seen"),
                 row.getLong("failures"),

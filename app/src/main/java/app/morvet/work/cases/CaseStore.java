@@ -189,19 +189,30 @@ class CaseStore {
             Severity severity,
             String headline,
             Instant openedAt,
+            Instant respondBy,
             Instant firstSeen) {
         return jdbc.sql(
                         """
-                        insert into work_case (state, component_id, topic, topic_since, severity, headline, opened_at, first_seen, last_seen)
-                        values ('NEW', :component, :topic, :opened, :severity, :headline, :opened, :first, :opened) returning id""")
+                        insert into work_case (state, component_id, topic, topic_since, severity, headline, opened_at, respond_by,
+                                               first_seen, last_seen)
+                        values ('NEW', :component, :topic, :opened, :severity, :headline, :opened, :respondBy, :first, :opened)
+                        returning id""")
                 .param("component", component)
                 .param("topic", topic == null ? null : topic.text(), java.sql.Types.VARCHAR)
                 .param("severity", severity.name())
                 .param("headline", headline)
                 .param("opened", Stamp.of(openedAt))
+                .param("respondBy", Stamp.of(respondBy))
                 .param("first", Stamp.of(firstSeen))
                 .query(Long.class)
                 .single();
+    }
+
+    void respondBy(long id, Instant by) {
+        jdbc.sql("update work_case set respond_by = :by where id = :id")
+                .param("id", id)
+                .param("by", Stamp.of(by))
+                .update();
     }
 
     /** What machines know of a case. Leaves its version alone. */
@@ -209,6 +220,7 @@ class CaseStore {
             long id,
             Severity severity,
             String headline,
+            Instant respondBy,
             Instant firstSeen,
             Instant lastSeen,
             long failures,
@@ -216,12 +228,13 @@ class CaseStore {
         jdbc.sql(
                         """
                         update work_case
-                           set severity = :severity, headline = :headline, first_seen = :first, last_seen = :last,
-                               failures = :failures, over_since = :over
+                           set severity = :severity, headline = :headline, respond_by = :respondBy, first_seen = :first,
+                               last_seen = :last, failures = :failures, over_since = :over
                          where id = :id""")
                 .param("id", id)
                 .param("severity", severity.name())
                 .param("headline", headline)
+                .param("respondBy", Stamp.of(respondBy))
                 .param("first", Stamp.of(firstSeen))
                 .param("last", Stamp.of(lastSeen))
                 .param("failures", failures)
@@ -382,19 +395,5 @@ class CaseStore {
         jdbc.sql("update case_entry set undo = null where id = :id")
                 .param("id", entry)
                 .update();
-    }
-
-    List<WorkCase> search(String words, int size) {
-        return jdbc.sql(
-                        """
-                        select * from work_case
-                         where headline ilike '%' || :words || '%' or id::text = :number
-                         order by id::text = :number desc, state = 'SETTLED', opened_at desc
-                         limit :size""")
-                .param("words", words.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_"))
-                .param("number", words)
-                .param("size", size)
-                .query(CaseRows::workCase)
-                .list();
     }
 }

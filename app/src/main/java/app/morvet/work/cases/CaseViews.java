@@ -3,7 +3,6 @@ package app.morvet.work.cases;
 import app.morvet.alerting.alerts.Alert;
 import app.morvet.alerting.alerts.Origins;
 import app.morvet.core.alert.Severity;
-import app.morvet.core.cases.ResponseTime;
 import app.morvet.core.cases.SettleReason;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
@@ -196,19 +195,9 @@ public class CaseViews {
             case RETURNED -> one.progress().returned();
             case QUIET -> one.isQuiet(now);
             case NOBODYS -> !one.isQuiet(now) && one.nobodys();
-            case LATE -> !one.isQuiet(now) && late(one, now);
+            case LATE -> !one.isQuiet(now) && one.late(now);
             case OPEN, SETTLED -> !one.isQuiet(now);
         };
-    }
-
-    /** By when somebody should have it. */
-    private Instant respondBy(WorkCase one) {
-        return one.openedAt().plus(ResponseTime.of(one.severity(), estate.tierOf(estate.component(one.component()))));
-    }
-
-    /** Nobody has it, though somebody should by now; what is over by itself waits for nobody. */
-    private boolean late(WorkCase one, Instant now) {
-        return one.nobodys() && one.overSince() == null && respondBy(one).isBefore(now);
     }
 
     /** Some of what is open, the most urgent first. */
@@ -304,8 +293,8 @@ public class CaseViews {
                 times.of(one.openedAt()),
                 facts.of(one, times::of),
                 one.failures(),
-                one.nobodys() ? times.of(respondBy(one)) : "",
-                late(one, now),
+                one.nobodys() ? times.of(one.respondBy()) : "",
+                one.late(now),
                 times.of(one.overSince()),
                 one.settled(),
                 reason == null ? "" : reason.words() + ", " + times.of(work.settledAt()),

@@ -1,6 +1,5 @@
 package app.morvet.work.cases;
 
-import app.morvet.core.cases.CaseState;
 import app.morvet.core.cases.Urgency;
 import app.morvet.ground.estate.Estate;
 import java.time.Duration;
@@ -19,14 +18,13 @@ record Ranked(WorkCase of, Urgency.Facts facts, Urgency urgent) {
             var there = estate.tierOf(estate.component(id));
             if (there.number() < tier.number()) tier = there;
         }
-        boolean untaken = one.state() == CaseState.NEW && one.progress().takenBy() == null;
         var facts = new Urgency.Facts(
                 one.severity(),
                 one.overSince() != null,
                 tier,
                 one.failures(),
                 1 + elsewhere,
-                untaken ? Duration.between(one.openedAt(), now) : Duration.ZERO,
+                one.late(now) ? Duration.between(one.respondBy(), now) : Duration.ZERO,
                 one.progress().returned());
         return new Ranked(one, facts, Urgency.of(facts));
     }

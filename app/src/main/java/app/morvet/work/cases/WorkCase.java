@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param component    the one that causes the trouble
  * @param topic        what tells it apart from other trouble of that component, or null
  * @param severity     the worst level of its alerts that are up, or the last one when none is
+ * @param respondBy    by when somebody should have it, as long as nobody has
  * @param firstSeen    when the first failure in it happened
  * @param lastSeen     when the latest did
  * @param failures     how many are folded into it
@@ -28,6 +29,7 @@ public record WorkCase(
         Severity severity,
         String headline,
         Instant openedAt,
+        Instant respondBy,
         Instant firstSeen,
         Instant lastSeen,
         long failures,
@@ -56,6 +58,11 @@ public record WorkCase(
     /** Waits for somebody: nobody has taken it, and no team. */
     public boolean nobodys() {
         return state() == CaseState.NEW && progress.takenBy() == null;
+    }
+
+    /** Nobody has it, though somebody should by now; what is over by itself waits for nobody. */
+    public boolean late(Instant now) {
+        return nobodys() && overSince == null && respondBy.isBefore(now);
     }
 
     public boolean isQuiet(Instant now) {

@@ -36,8 +36,8 @@ class CasePagesTest extends MorvetTest {
     private void settledCases(Subject subject, int count) {
         jdbc.sql(
                         """
-                        insert into work_case (state, component_id, severity, headline, opened_at, topic_since, first_seen, last_seen, settled_at, settle_reason)
-                        select 'SETTLED', :component, 'WARNING', 'past ' || n, now() - interval '30 days', now() - interval '30 days', now() - interval '30 days',
+                        insert into work_case (state, component_id, severity, headline, opened_at, respond_by, topic_since, first_seen, last_seen, settled_at, settle_reason)
+                        select 'SETTLED', :component, 'WARNING', 'past ' || n, now() - interval '30 days', now() - interval '30 days', now() - interval '30 days', now() - interval '30 days',
                                now() - interval '30 days', now() - interval '29 days' - n * interval '1 minute', 'PASSED'
                           from generate_series(1, :count) as n""")
                 .param("component", subject.id())

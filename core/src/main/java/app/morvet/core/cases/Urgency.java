@@ -32,7 +32,7 @@ public record Urgency(int severity, int tier, int spread, int waiting, int retur
      * @param tier       of the application; the most important one where several are touched
      * @param failures   how many failures are folded into the case, 0 or more
      * @param components how many components are touched, 1 or more
-     * @param untaken    how long nobody has had it; zero once it is taken or handed off
+     * @param late       for how long somebody should have had it whom it still waits for; not above zero where that is not so
      * @param returned   whether the owning team gave it back and nobody has dealt with that yet
      */
     public record Facts(
@@ -41,7 +41,7 @@ public record Urgency(int severity, int tier, int spread, int waiting, int retur
             Tier tier,
             long failures,
             int components,
-            Duration untaken,
+            Duration late,
             boolean returned) {}
 
     public static Urgency of(Facts facts) {
@@ -102,9 +102,8 @@ public record Urgency(int severity, int tier, int spread, int waiting, int retur
     }
 
     private static int waitingPart(Facts facts) {
+        if (!facts.late().isPositive()) return 0;
         var response = ResponseTime.of(facts.severity(), facts.tier());
-        var beyond = facts.untaken().minus(response);
-        if (beyond.isNegative() || beyond.isZero()) return 0;
-        return (int) Math.min(MOST_WAITING, 10 + 10 * beyond.dividedBy(response));
+        return (int) Math.min(MOST_WAITING, 10 + 10 * facts.late().dividedBy(response));
     }
 }

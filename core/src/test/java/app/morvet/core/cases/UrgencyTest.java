@@ -15,14 +15,13 @@ import net.jqwik.api.constraints.LongRange;
 import org.junit.jupiter.api.Test;
 
 class UrgencyTest {
-    private static Urgency.Facts facts(Severity severity, int tier, long failures, long minutesUntaken) {
-        return new Urgency.Facts(
-                severity, false, new Tier(tier), failures, 1, Duration.ofMinutes(minutesUntaken), false);
+    private static Urgency.Facts facts(Severity severity, int tier, long failures, long minutesLate) {
+        return new Urgency.Facts(severity, false, new Tier(tier), failures, 1, Duration.ofMinutes(minutesLate), false);
     }
 
     @Test
     void itsPartsAreSaidAndAddUp() {
-        var facts = facts(CRITICAL, 1, 104, 35);
+        var facts = facts(CRITICAL, 1, 104, 20);
         var urgency = Urgency.of(facts);
         assertThat(urgency).isEqualTo(new Urgency(60, 20, 10, 20, 0));
         assertThat(urgency.total()).isEqualTo(110);
@@ -30,10 +29,12 @@ class UrgencyTest {
     }
 
     @Test
-    void nobodyIsLateWithinTheResponseTime() {
-        assertThat(Urgency.of(facts(CRITICAL, 1, 1, 15)).waiting()).isZero();
-        assertThat(Urgency.of(facts(CRITICAL, 1, 1, 16)).waiting()).isEqualTo(10);
-        assertThat(Urgency.of(facts(WARNING, 2, 1, 119)).waiting()).isZero();
+    void whatIsLateCountsMoreWithEachResponseTime() {
+        assertThat(Urgency.of(facts(CRITICAL, 1, 1, -5)).waiting()).isZero();
+        assertThat(Urgency.of(facts(CRITICAL, 1, 1, 0)).waiting()).isZero();
+        assertThat(Urgency.of(facts(CRITICAL, 1, 1, 1)).waiting()).isEqualTo(10);
+        assertThat(Urgency.of(facts(CRITICAL, 1, 1, 14)).waiting()).isEqualTo(10);
+        assertThat(Urgency.of(facts(WARNING, 2, 1, 120)).waiting()).isEqualTo(20);
         assertThat(Urgency.of(facts(NOTICE, 4, 1, 100_000)).waiting()).isEqualTo(30);
     }
 
