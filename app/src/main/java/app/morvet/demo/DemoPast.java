@@ -10,6 +10,7 @@ import app.morvet.ground.base.PastRound;
 import app.morvet.sources.readings.Sealing;
 import app.morvet.work.callouts.PastCallOuts;
 import app.morvet.work.cases.CaseBook;
+import app.morvet.work.cases.CaseTurned;
 import app.morvet.work.cases.WorkCase;
 import java.time.Clock;
 import java.time.Duration;
@@ -29,6 +30,7 @@ import org.springframework.boot.ApplicationRunner;
 import org.springframework.boot.health.contributor.Health;
 import org.springframework.boot.health.contributor.HealthIndicator;
 import org.springframework.context.annotation.Profile;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -85,6 +87,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     private final SplittableRandom random = new SplittableRandom(7);
     private final PriorityQueue<Intent> intents = new PriorityQueue<>(Comparator.comparing(Intent::at));
     private volatile boolean ready;
+    private volatile boolean somethingTurned;
     private long lastSeenCase;
     private int taken;
     private int handed;
@@ -173,12 +176,13 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
 
     /** From what there is, be it all or a part: one that fails leaves the others their turn. */
     private void reckon() {
-        for (var one : derived)
+        derived.parallelStream().forEach(one -> {
             try {
                 one.reckon();
             } catch (RuntimeException failed) {
                 log.error("what the past says could not be reckoned", failed);
             }
+        });
     }
 
     private boolean reaches(Instant upTo) {
@@ -225,6 +229,16 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
 
     /** What people would have done by an instant. They leave alone what opened within the last hours. */
     private void peopleWork(Instant now) {
+        if (somethingTurned) lookAtCases(now);
+        var live = clock.instant().minus(LEFT_ALONE);
+        while (!intents.isEmpty() && !intents.peek().at().isAfter(now)) {
+            var intent = intents.poll();
+            if (intent.at().isBefore(live)) cases.find(intent.caseId()).ifPresent(one -> work(one, intent));
+        }
+    }
+
+    private void lookAtCases(Instant now) {
+        somethingTurned = false;
         for (var fresh : store.casesAfter(lastSeenCase)) {
             lastSeenCase = fresh;
             intents.add(new Intent(now.plus(minutes(3, 25)), fresh, false));
@@ -233,11 +247,12 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             if (intents.stream().noneMatch(intent -> intent.caseId() == reopened))
                 intents.add(new Intent(now, reopened, false));
         }
-        var live = clock.instant().minus(LEFT_ALONE);
-        while (!intents.isEmpty() && !intents.peek().at().isAfter(now)) {
-            var intent = intents.poll();
-            if (intent.at().isBefore(live)) cases.find(intent.caseId()).ifPresent(one -> work(one, intent));
-        }
+    }
+
+    /** People look when something has turned up or come back. */
+    @EventListener
+    void on(CaseTurned turned) {
+        somethingTurned = true;
     }
 
     private void work(WorkCase one, Intent intent) {

@@ -18,8 +18,10 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.core.annotation.Order;
@@ -100,7 +102,7 @@ class WindowRound extends Rounds implements PastRound {
         round(now, mine);
         if (Duration.between(toldAt, now).abs().compareTo(TOLD_EVERY) >= 0) {
             toldAt = now;
-            tell(now, mine);
+            tell(store.told(), now, mine);
         }
         return false;
     }
@@ -119,10 +121,11 @@ class WindowRound extends Rounds implements PastRound {
     /** Through the long times in which nothing is on nobody need look. */
     private final class Walk implements PastRound.Walk {
         private boolean anything = true;
+        private Map<Long, List<Telling.Told>> told = store.told();
 
         @Override
         public void goTo(Instant now) {
-            tell(now, null);
+            if (tell(new HashMap<>(told), now, null)) told = store.told();
             if (!anything && windows.on(now).isEmpty()) return;
             round(now, null);
             anything = !store.open().isEmpty() || !alerts.heldUp().isEmpty();
@@ -153,9 +156,13 @@ class WindowRound extends Rounds implements PastRound {
         });
     }
 
-    /** Teams that are to be told of a window hear of each of its times, once for each thing that there is to say. */
-    private void tell(Instant now, Leases.@Nullable Held mine) {
-        var told = store.told();
+    /**
+     * Teams that are to be told of a window hear of each of its times, once for each thing that there is to say.
+     *
+     * @param told what they have been told, by window; what is dealt with is taken out of it
+     * @return whether there was anything to say
+     */
+    private boolean tell(Map<Long, List<Telling.Told>> told, Instant now, Leases.@Nullable Held mine) {
         var due = new LinkedHashMap<Long, List<Telling.Told>>();
         for (var one : windows.all()) {
             var before = one.told();
@@ -164,7 +171,7 @@ class WindowRound extends Rounds implements PastRound {
             if (!said.isEmpty()) due.put(one.id(), said);
             told.remove(one.id());
         }
-        if (due.isEmpty() && told.isEmpty()) return;
+        if (due.isEmpty() && told.isEmpty()) return false;
         transaction.executeWithoutResult(status -> {
             if (mine != null) mine.sure();
             // What is left was told of windows that are gone, or of which nobody is told any more.
@@ -175,6 +182,7 @@ class WindowRound extends Rounds implements PastRound {
             });
             due.forEach((id, all) -> all.forEach(it -> tell(find(id), it, now)));
         });
+        return true;
     }
 
     private void tell(StoredWindow one, Telling.Told told, Instant now) {

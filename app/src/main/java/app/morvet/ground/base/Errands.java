@@ -11,6 +11,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Stream;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -30,6 +31,7 @@ public class Errands {
     private final JdbcClient jdbc;
     private final TransactionTemplate transaction;
     private final Clock clock;
+    private final AtomicLong changes = new AtomicLong();
 
     Errands(SchedulerClient client, JdbcClient jdbc, TransactionTemplate transaction, Clock clock) {
         this.client = client;
@@ -61,6 +63,7 @@ public class Errands {
 
     /** The row is as db-scheduler makes it; its end waits for the lock on it, so that no wish comes too late for it. */
     private void put(String waiting, Instant at, String errand, String id) {
+        changes.incrementAndGet();
         jdbc.sql(
                         """
                         insert into scheduled_tasks as kept (task_name, task_instance, execution_time, picked, version)
@@ -107,14 +110,17 @@ public class Errands {
     /** An errand that waits. */
     public record Due(String errand, String id, Instant at) {}
 
-    /** Whether anything of some errands waits and is due at an instant. */
-    public boolean anyDue(List<String> errands, Instant until) {
-        return jdbc.sql(
-                        "select exists (select 1 from scheduled_tasks where task_name = any(:errands::text[]) and execution_time <= :until)")
+    /** When the first of some errands that waits is due. */
+    public Optional<Instant> first(List<String> errands) {
+        return jdbc.sql("select min(execution_time) as at from scheduled_tasks where task_name = any(:errands::text[])")
                 .param("errands", errands.toArray(String[]::new))
-                .param("until", Stamp.of(until))
-                .query(Boolean.class)
+                .query((row, number) -> Optional.ofNullable(Stamp.orNull(row, "at")))
                 .single();
+    }
+
+    /** How many times an errand was put down or taken back here: as long as it stays so, nobody need look again what waits. */
+    public long changes() {
+        return changes.get();
     }
 
     /** What waits of an errand and is due at an instant, the first first: for a past that is gone through. */
@@ -130,6 +136,7 @@ public class Errands {
 
     /** Takes back an errand that waits. */
     public void takeBack(Due one) {
+        changes.incrementAndGet();
         client.cancel(TaskInstanceId.of(one.errand(), one.id()));
     }
 }

@@ -135,11 +135,24 @@ public class FailureRound extends Rounds implements PastRound {
     public Walk walk(Instant from, Instant to) {
         if (isRunning()) throw new IllegalStateException("rounds are running");
         held = share.all();
-        return now -> {
+        return new Going();
+    }
+
+    /** Through the long times in which nothing failed and no fold is open nobody need look. */
+    private final class Going implements Walk {
+        private @Nullable Instant next = firstUntold();
+        private boolean folds = true;
+
+        @Override
+        public void goTo(Instant now) {
+            boolean fails = next != null && !next.isAfter(now);
+            if (!fails && !folds) return;
             while (round(now, now) == A_TIME) {
                 // until all of it is told
             }
-        };
+            if (fails) next = firstUntold();
+            folds = !store.all().isEmpty();
+        }
     }
 
     private int round(Instant now, Instant upTo) {

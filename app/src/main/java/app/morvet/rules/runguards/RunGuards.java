@@ -7,7 +7,9 @@ import app.morvet.core.batch.RunTrouble;
 import app.morvet.core.batch.RunWatch;
 import app.morvet.ground.access.Audit;
 import app.morvet.ground.access.Person;
+import app.morvet.ground.base.Remembered;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.nodes.Notices;
 import app.morvet.sources.batch.JobBook;
 import app.morvet.sources.batch.JobFacts;
 import app.morvet.sources.batch.RiskLimits;
@@ -18,6 +20,7 @@ import java.util.Optional;
 import java.util.function.ToIntFunction;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -43,17 +46,31 @@ public class RunGuards implements RiskLimits {
     private final JobFacts facts;
     private final Audit audit;
     private final ApplicationEventPublisher events;
+    private final Remembered<List<Stored>> all;
 
-    RunGuards(RunGuardStore store, Estate estate, JobFacts facts, Audit audit, ApplicationEventPublisher events) {
+    RunGuards(
+            RunGuardStore store,
+            Estate estate,
+            JobFacts facts,
+            Audit audit,
+            ApplicationEventPublisher events,
+            Notices notices) {
         this.store = store;
         this.estate = estate;
         this.facts = facts;
         this.audit = audit;
         this.events = events;
+        this.all = new Remembered<>(store::all, any -> true);
+        notices.hearOthers(JobBook.CHANGED, all::forget);
+    }
+
+    @EventListener
+    void on(JobBook.JobsChanged changed) {
+        all.forget();
     }
 
     public List<Stored> all() {
-        return store.all();
+        return all.get();
     }
 
     /** Deleted ones too. */
@@ -150,7 +167,9 @@ public class RunGuards implements RiskLimits {
 
     /** For what is set up by the application itself. */
     public long set(String name, RunGuard rule, String fixNote) {
-        return store.keep(new Stored(0, name, rule, null, fixNote, true, 0, false));
+        long id = store.keep(new Stored(0, name, rule, null, fixNote, true, 0, false));
+        all.forget();
+        return id;
     }
 
     private String words(Stored guard) {

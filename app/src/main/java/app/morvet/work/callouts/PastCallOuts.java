@@ -26,6 +26,8 @@ public class PastCallOuts {
     private final DeliveryStore store;
     private final DeliverySending sending;
     private final CaseBook cases;
+    private long known = -1;
+    private Instant next = Instant.MIN;
 
     PastCallOuts(
             CallOuts callOuts,
@@ -47,7 +49,12 @@ public class PastCallOuts {
     /** Goes on to an instant: whoever was to be told until then is told, in the transaction that makes the past. */
     public void goTo(Instant now) {
         // At most instants of a past there is none, and each list is made of all that wait.
-        if (!errands.anyDue(List.of(LateCases.NAME, CallOutDigests.NAME, CallOuts.NEXT), now)) return;
+        if (errands.changes() != known) {
+            known = errands.changes();
+            next = errands.first(List.of(LateCases.NAME, CallOutDigests.NAME, CallOuts.NEXT))
+                    .orElse(Instant.MAX);
+        }
+        if (next.isAfter(now)) return;
         for (var due : errands.due(LateCases.NAME, now)) {
             errands.takeBack(due);
             late.run(due.id(), due.at());

@@ -17,6 +17,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.SplittableRandom;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
+import org.jspecify.annotations.Nullable;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
@@ -45,6 +48,9 @@ class Machines {
             Map<String, Double> counters,
             Map<String, double[]> buckets) {}
 
+    /** A stretch of the past that Morvet has not taken yet: the pages of the collectors, up to an instant. */
+    private record Offered(Map<String, StringBuilder> pages, Instant to) {}
+
     /** One machine as the panel shows it. */
     record Shown(String key, String kind, String state, boolean ill, List<Ailment> ailments) {}
 
@@ -60,6 +66,7 @@ class Machines {
     private Instant tickedTo;
     private volatile Instant toldTo;
     private volatile List<Illness> illnesses;
+    private @Nullable Offered offered;
     private Pages.Totals totals;
     private volatile boolean running = true;
 
@@ -167,10 +174,16 @@ class Machines {
 
     /** Tells the next stretch of the past. What Morvet does not take is offered again. */
     private synchronized void tellPast() throws IOException, InterruptedException {
+        if (offered == null) offered = nextOfPast();
+        post(offered.pages());
+        toldTo = offered.to();
+        offered = null;
+        if (!toldTo.isBefore(start)) remember();
+    }
+
+    private Offered nextOfPast() {
         var pages = new HashMap<String, StringBuilder>();
         Machine.COLLECTORS.forEach(one -> pages.put(one, new StringBuilder(Pages.heads())));
-        var before = new Pages.Totals(new HashMap<>(totals.counters()), new HashMap<>(totals.buckets()));
-        var beforeTicked = tickedTo;
         var at = toldTo;
         for (int i = 0; i < TICKS_A_POST && at.isBefore(start); i++) {
             at = at.plus(TICK);
@@ -178,27 +191,27 @@ class Machines {
             if (at.isBefore(start.minus(LOOKED_AT_OFTEN)) && at.getEpochSecond() / TICK.toSeconds() % 2 != 0) continue;
             for (var one : Machine.COLLECTORS) Pages.lines(pages.get(one), one, at, physique, illnesses, totals, true);
         }
-        try {
-            for (var one : Machine.COLLECTORS) post(one, pages.get(one).toString());
-        } catch (IOException notTaken) {
-            totals = before;
-            tickedTo = beforeTicked;
-            throw notTaken;
-        }
-        toldTo = at;
-        if (!at.isBefore(start)) remember();
+        return new Offered(pages, at);
     }
 
-    private void post(String collector, String page) throws IOException, InterruptedException {
-        var answer = client.send(
+    /** All at once, as collectors do that know nothing of each other. */
+    private void post(Map<String, StringBuilder> pages) throws IOException, InterruptedException {
+        var answers = new ArrayList<CompletableFuture<HttpResponse<Void>>>();
+        pages.forEach((collector, page) -> answers.add(client.sendAsync(
                 HttpRequest.newBuilder(URI.create(settings.morvet() + "/api/v1/readings"))
                         .timeout(Duration.ofSeconds(60))
                         .header("Authorization", "Bearer " + settings.key() + "." + collector)
                         .header("Content-Type", Pages.TYPE)
-                        .POST(HttpRequest.BodyPublishers.ofString(page))
+                        .POST(HttpRequest.BodyPublishers.ofString(page.toString()))
                         .build(),
-                HttpResponse.BodyHandlers.ofString());
-        if (answer.statusCode() != 202) throw new IOException("Morvet answered " + answer.statusCode());
+                HttpResponse.BodyHandlers.discarding())));
+        try {
+            for (var answer : answers)
+                if (answer.get().statusCode() != 202)
+                    throw new IOException("Morvet answered " + answer.get().statusCode());
+        } catch (ExecutionException notReached) {
+            throw new IOException(notReached.getCause());
+        }
     }
 
     /** Lets the counters count on, tick by tick. */
