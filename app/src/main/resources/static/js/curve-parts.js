@@ -1,5 +1,5 @@
 // What all curves share: ink from the page, the columns that the chart wants, and a range that shows the limits.
-import uPlot from "/vendor/uplot/uPlot.esm.js";
+import uPlot from "../vendor/uplot/uPlot.esm.js";
 
 export const ink = (name) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 const figures = new Intl.NumberFormat("en-GB", { maximumSignificantDigits: 4 });

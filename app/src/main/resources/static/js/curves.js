@@ -1,6 +1,6 @@
 // Curves against their limits. Hover, or the arrow keys, read all curves of the page at one instant; drag selects a span
 // and a double click gives the whole back.
-import uPlot from "/vendor/uplot/uPlot.esm.js";
+import uPlot from "../vendor/uplot/uPlot.esm.js";
 import { chart, layers, reading } from "./curve-parts.js";
 
 const charts = new Map();

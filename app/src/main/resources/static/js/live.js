@@ -1,6 +1,6 @@
 // One stream names what has changed; each part of the page that cares fetches itself again and is changed in place.
 // A part says what it cares for with data-live="topic topic" and where it comes from with data-live-src.
-import { Idiomorph } from "/vendor/idiomorph/idiomorph.esm.js";
+import { Idiomorph } from "../vendor/idiomorph/idiomorph.esm.js";
 import { notice } from "./frame.js";
 
 const WORKING_FOR = 8000;
@@ -201,6 +201,8 @@ function changed(topic) {
 
 function hear(news) {
   const noAnswer = document.getElementById("no-answer");
+  // Scripts of before would go on with pages of now.
+  if (news.assets && news.assets !== document.documentElement.dataset.assets) notice("upgraded");
   if (news.topic) changed(news.topic);
   if (news.state === "listening") askForMissed();
   if (news.state === "back") {
@@ -216,8 +218,8 @@ function open(tell) {
   const stream = new EventSource("/live");
   let lost = false;
   stream.addEventListener("changed", (event) => tell({ topic: event.data }));
-  stream.addEventListener("hello", () => {
-    tell({ state: lost ? "back" : "listening" });
+  stream.addEventListener("hello", (event) => {
+    tell({ state: lost ? "back" : "listening", assets: event.data });
     lost = false;
   });
   stream.addEventListener("error", () => {

@@ -1,5 +1,5 @@
 // The curves of a component under its picture of time, on the same axis: when that moves they follow, and all are read at one instant.
-import uPlot from "/vendor/uplot/uPlot.esm.js";
+import uPlot from "../vendor/uplot/uPlot.esm.js";
 import { ink, figure } from "./curve-parts.js";
 
 const charts = new Map();

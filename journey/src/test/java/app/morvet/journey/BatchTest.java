@@ -52,7 +52,7 @@ class BatchTest extends InAHouse {
 
     @Test
     void theSlowThirdJobPutsTheDeadlineAtRiskBeforeAnythingIsLateAndWhatIfShowsTheCure() throws Exception {
-        var page = pages.logIn("analyst");
+        var page = pages.atCases("analyst");
         page.keyboard().press("4");
         page.waitForURL("**/batch");
         var eyes = page.locator(".eyes");
@@ -169,7 +169,7 @@ class BatchTest extends InAHouse {
         lead.getByLabel("Name", new Page.GetByLabelOptions().setExact(true)).fill("Seats stopped");
         button(lead, "Save").click();
         assertThat(main(lead)).containsText("Seats stopped");
-        var page = pages.logIn("analyst");
+        var page = pages.atCases("analyst");
         page.onDialog(com.microsoft.playwright.Dialog::accept);
         page.keyboard().press("8");
         page.waitForURL("**/windows");
@@ -281,7 +281,7 @@ class BatchTest extends InAHouse {
     /** A vendor breaks: it says so, ours joins its case; what it plans becomes a window, and moves with it. */
     @Test
     void aVendorThatDoesNotServeExplainsOursAndItsPlannedWorkIsAWindow() throws Exception {
-        var page = pages.logIn("analyst");
+        var page = pages.atCases("analyst");
         page.keyboard().press("6");
         page.waitForURL("**/vendors");
         var row = page.locator("#vendor-rows tr").filter(new Locator.FilterOptions().setHasText("plr-north-2"));

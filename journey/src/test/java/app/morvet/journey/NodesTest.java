@@ -70,7 +70,7 @@ class NodesTest {
         until(() -> holders(house).equals("3"));
         var begun = house.now();
         long guard = guardOverAllInterfaces(house, onTheSecond.logIn("lead"));
-        var cases = new CasePage(onTheThird.logIn("analyst"));
+        var cases = new CasePage(onTheThird.atCases("analyst"));
         var interfaces =
                 List.of(house.one("select string_agg(key, ',' order by key) from component where kind = 'interface'")
                         .split(","));
@@ -115,7 +115,7 @@ class NodesTest {
     void noAcknowledgedEventAndNoQueuedHandoffIsLost() throws Exception {
         // A handoff waits, since the desk is down. The first case stands open beside the list.
         house.panel("/desk/down", "down", "true");
-        var page = onTheThird.logIn("analyst");
+        var page = onTheThird.atCases("analyst");
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off"))
                 .click();
         page.getByText("Hand off through Service desk").click();

@@ -57,7 +57,7 @@ class ShiftTest extends InAHouse {
     @Order(0)
     void aFailureIsFollowedFromTheBreakToItsEnd() throws Exception {
         quickGuard(pages.logIn("lead"), "Departures to displays");
-        var page = pages.logIn("analyst");
+        var page = pages.atCases("analyst");
         var cases = new CasePage(page);
         assertThat(cases.row("Departures to displays")).hasCount(0);
 
@@ -118,7 +118,7 @@ class ShiftTest extends InAHouse {
 
     @Test
     void aReturnedTicketComesBackToTheTopWithItsReason() throws Exception {
-        var page = pages.logIn("analyst");
+        var page = pages.atCases("analyst");
         var cases = new CasePage(page);
         house.failing("customer-updates", "MALFORMED_PAYLOAD", 25);
         cases.open("Customer updates");
@@ -141,7 +141,7 @@ class ShiftTest extends InAHouse {
     /** Whoever is of the owning team has a log-in, and there what is handed to them. */
     @Test
     void whoeverIsOfTheTeamReturnsWhatIsNotTheirs() throws Exception {
-        var cases = new CasePage(pages.logIn("analyst"));
+        var cases = new CasePage(pages.atCases("analyst"));
         cases.open("Manifest to harbour authority");
         cases.action("Hand off").click();
         cases.handOff().click();
@@ -167,7 +167,7 @@ class ShiftTest extends InAHouse {
 
     @Test
     void ofManyTabsEachIsToldAndTheNextTakesOverWhenOneCloses() throws Exception {
-        var first = pages.logIn("analyst");
+        var first = pages.atCases("analyst");
         var tabs = new java.util.ArrayList<Page>();
         for (int i = 0; i < 8; i++) {
             var tab = first.context().newPage();
@@ -181,7 +181,7 @@ class ShiftTest extends InAHouse {
 
     @Test
     void aFailingMailServerIsShownOnTheNowLine() throws Exception {
-        var cases = new CasePage(pages.logIn("analyst"));
+        var cases = new CasePage(pages.atCases("analyst"));
         house.panel("/mailbox/on", "on", "false");
         try {
             house.panel("/hub/bunker-delivery-notes/break", "fault", "DUPLICATE_KEY");
@@ -229,7 +229,7 @@ class ShiftTest extends InAHouse {
         lead.navigate("/callouts/who?pattern=sea-state-readings-in");
         assertThat(lead.locator("main")).containsText("Ilona Suvi by text message to +358 00 555");
 
-        var cases = new CasePage(pages.logIn("analyst"));
+        var cases = new CasePage(pages.atCases("analyst"));
         // Told as of now: the clock of the stand-ins may be behind by what others have leapt.
         var failed = IntStream.range(0, 9)
                 .mapToObj(one -> house.failed(

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Route;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.SelectOption;
 import java.util.regex.Pattern;
@@ -20,7 +21,7 @@ class WorkingTest extends InAHouse {
     @Test
     void ofTwoPeopleOnOneCaseTheSecondIsToldAndWhatTheyTypedIsKept() throws Exception {
         house.failing("sea-state-readings-in", "CONNECTION_REFUSED", 25);
-        var first = new CasePage(pages.logIn("analyst"));
+        var first = new CasePage(pages.atCases("analyst"));
         first.open("Sea-state readings in");
         assertThat(first.heading()).containsText("Sea-state readings in");
         var page = pages.logIn("analyst2");
@@ -40,6 +41,24 @@ class WorkingTest extends InAHouse {
                 .isVisible();
         assertThat(page.getByLabel("In your words")).hasValue("I think it is nothing");
         assertThat(second.title()).containsText("taken, Annika Ruuth");
+    }
+
+    /** Scripts of before would go on with pages of now; what somebody is writing is theirs to finish. */
+    @Test
+    void aPageFromBeforeAnUpgradeSaysSoAndKeepsWhatIsTyped() {
+        var page = pages.logIn("analyst");
+        page.navigate("/shift/log");
+        assertThat(page.locator("html")).hasAttribute("data-assets", Pattern.compile("/assets/[0-9a-f]{16}"));
+        assertThat(page.locator("#upgraded")).isHidden();
+        page.route(
+                "**/live",
+                route -> route.fulfill(new Route.FulfillOptions()
+                        .setContentType("text/event-stream")
+                        .setBody("event: hello\ndata: /assets/of-another\n\n")));
+        page.reload();
+        page.locator("textarea[name=note]").fill("The crane at quay 4");
+        assertThat(page.locator("#upgraded")).isVisible();
+        assertThat(page.locator("textarea[name=note]")).hasValue("The crane at quay 4");
     }
 
     /** A component goes through time by keys; what is read in one of its curves is read in all, and in the tracks above them. */
@@ -88,7 +107,7 @@ class WorkingTest extends InAHouse {
     @Test
     void aWholeCaseIsWorkedWithKeysAlone() throws Exception {
         house.failing("bunker-delivery-notes", "CERTIFICATE_EXPIRED", 25);
-        var page = pages.logIn("analyst");
+        var page = pages.atCases("analyst");
         var cases = new CasePage(page);
         assertThat(cases.row("Bunker delivery notes")).isVisible();
         var keyboard = page.keyboard();
@@ -136,7 +155,7 @@ class WorkingTest extends InAHouse {
 
     @Test
     void newRowsWaitWhileSomebodyWorksInTheList() throws Exception {
-        var page = pages.logIn("analyst");
+        var page = pages.atCases("analyst");
         var cases = new CasePage(page);
         cases.firstRow().hover();
         page.mouse().move(200, 200);
@@ -162,7 +181,7 @@ class WorkingTest extends InAHouse {
 
     @Test
     void manyCasesAreTakenAtOnceWithKeysAndGivenBackAtOnce() {
-        var page = pages.logIn("analyst");
+        var page = pages.atCases("analyst");
         var keyboard = page.keyboard();
         // The first row may be somebody's; each is chosen with x.
         for (int i = 0; i < 2; i++) {
@@ -272,7 +291,7 @@ class WorkingTest extends InAHouse {
 
     @Test
     void aSessionThatEndsInTheMiddleOfTypingLosesNothing() {
-        var page = pages.logIn("analyst2");
+        var page = pages.atCases("analyst2");
         var cases = new CasePage(page);
         cases.firstRow().click();
         cases.action("Note").click();

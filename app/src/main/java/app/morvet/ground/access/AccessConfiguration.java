@@ -51,10 +51,8 @@ class AccessConfiguration {
         "/take/**",
         "/wall",
         "/error",
-        "/css/**",
-        "/js/**",
+        "/assets/**",
         "/fonts/**",
-        "/vendor/**",
         "/webjars/**",
         "/favicon.svg"
     };

@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
@@ -19,6 +20,8 @@ import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /**
  * What nodes tell each other: that something of a kind has changed. Told by PostgreSQL's NOTIFY inside the transaction that makes
@@ -71,11 +74,45 @@ public class Notices {
 
     /** @param what of that kind has changed: a word, not its data */
     public void tell(String kind, String what) {
+        if (isToldAlready(new Notice(node, kind, what))) return;
         jdbc.sql("select pg_notify(:channel, :notice)")
                 .param("channel", CHANNEL)
                 .param("notice", node + " " + kind + " " + what)
                 .query((row, number) -> kind)
                 .list();
+    }
+
+    /** PostgreSQL passes on what is said twice in a transaction once; so it need not be asked again, by rounds that move hundreds of alerts. */
+    private boolean isToldAlready(Notice notice) {
+        if (!TransactionSynchronizationManager.isActualTransactionActive()
+                || !TransactionSynchronizationManager.isSynchronizationActive()) return false;
+        var told = (Told) TransactionSynchronizationManager.getResource(this);
+        if (told == null) {
+            told = new Told();
+            TransactionSynchronizationManager.bindResource(this, told);
+            TransactionSynchronizationManager.registerSynchronization(told);
+        }
+        return !told.notices.add(notice);
+    }
+
+    /** What one transaction has told. */
+    private final class Told implements TransactionSynchronization {
+        private final Set<Notice> notices = new HashSet<>();
+
+        @Override
+        public void suspend() {
+            TransactionSynchronizationManager.unbindResource(Notices.this);
+        }
+
+        @Override
+        public void resume() {
+            TransactionSynchronizationManager.bindResource(Notices.this, this);
+        }
+
+        @Override
+        public void afterCompletion(int status) {
+            TransactionSynchronizationManager.unbindResourceIfPossible(Notices.this);
+        }
     }
 
     /** Hears what any node tells, this one too, and what was lost with the connection as a change of the empty name. */

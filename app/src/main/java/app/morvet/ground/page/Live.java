@@ -41,6 +41,7 @@ public class Live {
 
     private final Notices notices;
     private final SessionRepository<?> sessions;
+    private final Assets assets;
     private final Clock clock = Clock.systemUTC();
     private final long begun = clock.millis();
     private final Set<Reader> readers = ConcurrentHashMap.newKeySet();
@@ -49,9 +50,10 @@ public class Live {
 
     private final List<Consumer<String>> hearers = new CopyOnWriteArrayList<>();
 
-    Live(Notices notices, SessionRepository<?> sessions) {
+    Live(Notices notices, SessionRepository<?> sessions, Assets assets) {
         this.notices = notices;
         this.sessions = sessions;
+        this.assets = assets;
         notices.hear(KIND, topic -> heard(topic.isEmpty() ? ALL : topic));
         // Beats keep proxies from closing the stream and find readers that have gone.
         notices.beat(() -> tell(BEAT));
@@ -141,7 +143,7 @@ public class Live {
 
         private void write() {
             try {
-                emitter.send(SseEmitter.event().name("hello").data("here"));
+                emitter.send(SseEmitter.event().name("hello").data(assets.path()));
                 while (!gone)
                     for (var topic : take()) {
                         if (isOver()) {

@@ -19,10 +19,12 @@ class PageAdvice {
     private final List<Place> places;
     private final Times times;
     private final Live live;
+    private final Assets assets;
 
-    PageAdvice(NowLine nowLine, List<Place> places, Times times, Live live) {
+    PageAdvice(NowLine nowLine, List<Place> places, Times times, Live live, Assets assets) {
         this.nowLine = nowLine;
         this.live = live;
+        this.assets = assets;
         this.places =
                 places.stream().sorted(Comparator.comparing(Place::number)).toList();
         this.times = times;
@@ -61,6 +63,12 @@ class PageAdvice {
     @ModelAttribute("path")
     String path(HttpServletRequest request) {
         return request.getRequestURI();
+    }
+
+    /** Where styles and scripts are. */
+    @ModelAttribute("assets")
+    String assets() {
+        return assets.path();
     }
 
     @ModelAttribute("paper")

@@ -1,5 +1,6 @@
 package app.morvet.views.services;
 
+import app.morvet.core.readings.Micros;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Csv;
@@ -44,8 +45,11 @@ class ServicesController {
     private static final int CHANGES = 8;
     private static final int POINTS = 400;
 
-    /** @param said what it said beside its word; may be empty */
-    record Told(String at, String word, String mark, String lasted, String said) {}
+    /**
+     * @param id   tells it from others on the page
+     * @param said what it said beside its word; may be empty
+     */
+    record Told(String id, String at, String word, String mark, String lasted, String said) {}
 
     /**
      * One state of the component at hand.
@@ -247,6 +251,7 @@ class ServicesController {
             var end = until.getOrDefault(change.series(), times.now());
             if (change.changed()) until.put(change.series(), change.at());
             told.add(new Told(
+                    "told-%d-%d".formatted(change.series(), Micros.of(change.at())),
                     times.of(change.at()),
                     word,
                     ServiceRows.mark(word, over.get(change.series())),

@@ -90,6 +90,13 @@ class ServicePagesTest extends MorvetTest {
         is(mark, "running", Duration.ZERO, "");
         eventually(() -> assertThat(headlines()).startsWith("Over on " + mark));
         assertThat(headlines()).contains("at worst").contains("is stopped");
+        // What somebody reads of it stays open there, though a row came on top.
+        var reads = page.select("tr:has(details)").attr("id");
+        assertThat(reads).isNotEmpty();
+        assertThat(analyst.page("/services/" + mark)
+                        .select("tr[id=" + reads + "]")
+                        .text())
+                .contains("exit code 3");
         // What changed just now still needs eyes.
         assertThat(analyst.page("/services").select("tr:contains(" + mark + ")").text())
                 .contains("running", "changed just now");

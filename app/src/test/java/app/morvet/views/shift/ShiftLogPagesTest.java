@@ -59,6 +59,14 @@ class ShiftLogPagesTest extends AtAShift {
                 .anyMatch(line -> line.contains(" case Pia Lumme heat is 9.0") && line.endsWith(": took the case"));
         assertThat(lines)
                 .anyMatch(line -> line.contains("call-out") && line.contains("was told: Critical: heat is 9.0"));
+        cleared(guard, host, minute + 1, 9);
+        assertThat(theCase(host).headline()).startsWith("Over on ");
+        assertThat(analyst.page("/shift/log?words=" + host.key())
+                        .select(".shift-log tr")
+                        .eachText())
+                .as("what was done stands beside what it was done about, not beside what became of that")
+                .anyMatch(line -> line.endsWith(" case heat is 9.0 on " + host.key() + ": opened"))
+                .noneMatch(line -> line.contains("Over on ") && line.contains(" case "));
         window(60, 90);
         assertThat(analyst.page("/shift/log?words=Work+on+" + host.key()).text())
                 .as("what is to come is no part of it")
