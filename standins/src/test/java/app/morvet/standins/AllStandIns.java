@@ -17,6 +17,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.springframework.boot.test.context.SpringBootTest;
 import org.springframework.boot.test.web.server.LocalServerPort;
 import org.springframework.test.context.DynamicPropertyRegistry;
@@ -28,7 +29,11 @@ import tools.jackson.databind.json.JsonMapper;
 @SpringBootTest(webEnvironment = SpringBootTest.WebEnvironment.RANDOM_PORT)
 abstract class AllStandIns {
     static final List<String> HEARD = new CopyOnWriteArrayList<>();
+    /** Pages of readings that were taken, each after the key with which it came. */
+    static final List<String> READ = new CopyOnWriteArrayList<>();
+
     static volatile int refusals = 2;
+    static final AtomicInteger REFUSED_PAGES = new AtomicInteger(6);
 
     @LocalServerPort
     int port;
@@ -46,6 +51,16 @@ abstract class AllStandIns {
             var body = new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
             boolean refuse = refusals-- > 0;
             if (!refuse) HEARD.add(body);
+            exchange.sendResponseHeaders(refuse ? 503 : 202, -1);
+            exchange.close();
+        });
+        // Of the collectors, which tell all at once, the first have theirs taken and the others not, and the other way
+        // round.
+        listener.createContext("/api/v1/readings", exchange -> {
+            var body = new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
+            int left = REFUSED_PAGES.getAndDecrement();
+            boolean refuse = left > 0 && left % 2 == 0;
+            if (!refuse) READ.add(exchange.getRequestHeaders().getFirst("Authorization") + "\n" + body);
             exchange.sendResponseHeaders(refuse ? 503 : 202, -1);
             exchange.close();
         });

@@ -5,11 +5,18 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 /** The stand-ins over HTTP, before a Morvet that only listens, and refuses its first batches. */
 class StandInsTest extends AllStandIns {
+    /** Name and labels, value, and when in milliseconds. */
+    private static final Pattern READING = Pattern.compile("(\\w+(?:\\{.*})?) (\\S+) (\\d{13})");
+
+    private static final long TWO_MINUTES = 120_000;
+
     @Test
     void theHubTellsItsPastOnceAndWithoutAGapThoughItWasRefusedAtFirst() throws Exception {
         until(() -> get("/hub/status").body().contains("\"caughtUp\":true"));
@@ -29,6 +36,29 @@ class StandInsTest extends AllStandIns {
             }
         }
         assertThat(ids).hasSize(events).hasSizeGreaterThan(500);
+    }
+
+    /** What was refused is offered again as it was; so what has counted on has done so once, and no reading is missed. */
+    @Test
+    void machinesTellTheirPastWithoutAGapAndCountItOnce() throws Exception {
+        until(() -> get("/machines/status").body().contains("\"caughtUp\":true"));
+        assertThat(REFUSED_PAGES.get()).as("some were refused").isNotPositive();
+        var told = new TreeMap<String, TreeMap<Long, String>>();
+        for (var page : READ)
+            for (var line : page.split("\n")) {
+                var reading = READING.matcher(line);
+                if (!reading.matches()) continue;
+                var before = told.computeIfAbsent(reading.group(1), none -> new TreeMap<>())
+                        .put(Long.parseLong(reading.group(3)), reading.group(2));
+                if (before != null) assertThat(reading.group(2)).as(line).isEqualTo(before);
+            }
+        assertThat(told).hasSizeGreaterThan(50);
+        // What is silent for a while is among the past's trouble.
+        assertThat(told.values().stream()
+                        .filter(readings ->
+                                readings.lastKey() - readings.firstKey() == (readings.size() - 1L) * TWO_MINUTES)
+                        .filter(readings -> readings.size() == 180))
+                .hasSizeGreaterThan(told.size() * 9 / 10);
     }
 
     @Test
