@@ -1,10 +1,10 @@
 package app.morvet.ground.page;
 
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.time.Duration;
-import java.util.Comparator;
 import java.util.HexFormat;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
@@ -33,12 +33,12 @@ class Assets implements WebMvcConfigurer {
 
     /** The same for the same names and contents, in whatever order and folder they are found. */
     static String stamp(Resource... all) throws IOException {
-        var byAddress = new TreeMap<String, Resource>(Comparator.naturalOrder());
+        var byAddress = new TreeMap<String, Resource>();
         for (var one : all) if (one.isReadable()) byAddress.put(one.getURL().toString(), one);
         try {
             var digest = MessageDigest.getInstance("SHA-256");
             for (var one : byAddress.values()) {
-                digest.update(String.valueOf(one.getFilename()).getBytes(java.nio.charset.StandardCharsets.UTF_8));
+                digest.update(String.valueOf(one.getFilename()).getBytes(StandardCharsets.UTF_8));
                 digest.update(one.getContentAsByteArray());
             }
             return HexFormat.of().formatHex(digest.digest(), 0, STAMP_BYTES);
