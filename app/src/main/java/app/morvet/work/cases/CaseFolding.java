@@ -130,7 +130,7 @@ class CaseFolding {
                     case Home.Explained(long id) -> id;
                     case Home.Becomes(long id) -> id;
                     case Home.Reopens(long id) -> id;
-                    case Home.Opens() -> open(alert);
+                    case Home.Opens() -> open(alert, change.at());
                 };
         store.put(alert.id(), into);
         var folded = store.lock(into);
@@ -179,15 +179,15 @@ class CaseFolding {
         measure(store.lock(gathering.into()), at);
     }
 
-    /** A new case of it. */
-    long open(Alert alert) {
+    /** A new case of it, for which somebody is waited from an instant on: later than it was raised where it was held, or part of another. */
+    long open(Alert alert, Instant at) {
         return store.add(
                 alert.about().cause(),
                 alert.about().topic(),
                 alert.level(),
                 alert.words(),
                 alert.raisedAt(),
-                respondBy(null, alert.raisedAt(), alert.level(), alert.about().cause()),
+                respondBy(null, at, alert.level(), alert.about().cause()),
                 origins.of(alert).troubleBegan(alert));
     }
 
@@ -263,11 +263,8 @@ class CaseFolding {
             if (span.last() != null && (last == null || span.last().isAfter(last))) last = span.last();
         }
         if (last == null) last = overSince != null ? overSince : later(folded.lastSeen(), at);
-        var respondBy = folded.respondBy();
-        if (folded.overSince() != null && overSince == null)
-            respondBy = respondBy(null, at, severity, folded.component());
-        else if (severity.worseThan(folded.severity()))
-            respondBy = respondBy(respondBy, at, severity, folded.component());
+        var promised = folded.overSince() != null && overSince == null ? null : folded.respondBy();
+        var respondBy = respondBy(promised, at, severity, folded.component());
         store.measure(folded.id(), severity, headline(folded, all), respondBy, first, last, failures, overSince);
         return severity;
     }

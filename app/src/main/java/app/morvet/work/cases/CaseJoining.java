@@ -158,7 +158,7 @@ public class CaseJoining {
                 .findFirst()
                 .orElseThrow(() -> new IllegalArgumentException("There is no such alert in this case."));
         if (all.size() == 1) throw new IllegalArgumentException("It is the only alert of this case.");
-        long fresh = folding.open(one);
+        long fresh = folding.open(one, at);
         store.put(alert, fresh);
         store.addEntry(id, at, by.id(), "split", "made case %d of: %s".formatted(fresh, one.words()), null);
         store.addEntry(fresh, at, by.id(), "split", "made this a case of its own, out of case " + id, null);

@@ -58,6 +58,9 @@ class HeldInWindowsTest extends AlertsInWindows {
         // The ten minutes that it looks at had begun with the window.
         assertThat(opened.firstSeen()).isEqualTo(in(-20));
         assertThat(opened.severity()).isEqualTo(CRITICAL);
+        assertThat(opened.respondBy())
+                .as("nobody was waited for while the window was on")
+                .isAfterOrEqualTo(in(15));
         assertThat(logOf(opened))
                 .anyMatch(words ->
                         words.equals("It began in the window \"%s\"; without that it would have been a critical case."

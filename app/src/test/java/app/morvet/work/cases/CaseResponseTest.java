@@ -14,10 +14,14 @@ import java.util.Set;
 import org.flywaydb.core.Flyway;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.jdbc.core.simple.JdbcClient;
 
 /** By when somebody should have a case of the first tier: a critical one within 15 minutes, a warning within 60, a notice within 480. */
 class CaseResponseTest extends ToldAlerts {
+    @Autowired
+    private CaseJoining joining;
+
     private long hot;
     private long hotter;
     private MorvetTest.Subject host;
@@ -95,6 +99,20 @@ class CaseResponseTest extends ToldAlerts {
         cases.returned(one.id(), "Freight", "not ours", at(500));
         assertThat(theCase(host).respondBy()).isEqualTo(at(560));
         assertThat(theCase(host).late(at(561))).isTrue();
+    }
+
+    @Test
+    void whatIsMadeACaseOfItsOwnWaitsFromThenOn() {
+        raised(hot, host, 0, WARNING, 3);
+        raised(hotter, host, 1, WARNING, 3);
+        var one = theCase(host);
+        long alert = jdbc.sql("select max(alert_id) from case_alert where case_id = :id")
+                .param("id", one.id())
+                .query(Long.class)
+                .single();
+        long fresh = joining.split(one.id(), one.version(), alert, person("analyst"), at(300));
+        assertThat(cases.find(fresh).orElseThrow().respondBy()).isEqualTo(at(360));
+        assertThat(cases.find(one.id()).orElseThrow().respondBy()).isEqualTo(at(60));
     }
 
     @Test
