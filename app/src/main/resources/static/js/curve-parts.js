@@ -107,7 +107,7 @@ export function axes(curve, small) {
   const words = new Intl.DateTimeFormat("en-GB", { ...parts, timeZone: curve.zone });
   return [
     { ...axis, space: 76, size: 26, incrs: long ? [86400, 2 * 86400, 7 * 86400, 28 * 86400] : undefined, values: (_, splits) => splits.map((at) => words.format(new Date(at * 1000))) },
-    curve.track.length ? { show: false } : { ...axis, size: 50, values: (_, splits) => splits.map(figure) },
+    curve.track.length ? { show: false } : { ...axis, size: 50, space: (_made, _axis, _low, _high, height) => (height < 120 ? 18 : 30), values: (_, splits) => splits.map(figure) },
   ];
 }
 

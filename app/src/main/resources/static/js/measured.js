@@ -30,7 +30,7 @@ function layers(curve) {
   return { columns, series, bands };
 }
 
-/** The limits belong into the picture unless they are so far off that the curve would lie flat. */
+/** The lowest and the highest in the picture. The limits belong into it unless they are so far off that the curve would lie flat. */
 function range(curve) {
   const seen = [...curve.least, ...curve.greatest, ...curve.before, ...curve.low, ...curve.high].filter((value) => value !== null);
   let low = Math.min(...seen, Infinity);
@@ -44,7 +44,7 @@ function range(curve) {
     }
   }
   if (low >= 0 && low < (high - low) * 1.5) low = 0;
-  return [low, high + Math.max((high - low) * 0.06, 1e-9)];
+  return [low, high];
 }
 
 const picture = (element) => element.closest(".measured")?.querySelector(".time");
@@ -101,6 +101,8 @@ function draw(element, curve) {
   element.replaceChildren();
   const box = element.parentElement;
   const [low, high] = range(curve);
+  // A little room above, which is in no figure at its side.
+  const top = high + Math.max((high - low) * 0.06, 1e-9);
   const nothing = curve.mean.every((value) => value === null);
   box.querySelector(".top").textContent = nothing ? "" : figure(high);
   box.querySelector(".bottom").textContent = nothing ? "" : figure(low);
@@ -114,7 +116,7 @@ function draw(element, curve) {
     padding: [4, 0, 2, 0],
     legend: { show: false },
     axes: [{ show: false }, { show: false }],
-    scales: { x: { time: true, range: () => [Number(above.dataset.from) / 1000, Number(above.dataset.to) / 1000] }, y: { range: () => [low, high] } },
+    scales: { x: { time: true, range: () => [Number(above.dataset.from) / 1000, Number(above.dataset.to) / 1000] }, y: { range: () => [low, top] } },
     cursor: { drag: { x: true, y: false, setScale: false }, points: { size: 5 } },
     hooks: { setCursor: [() => read(element)], drawClear: [(it) => behind(it, element)], setSelect: [(it) => choose(it, element)] },
     series,

@@ -106,7 +106,7 @@ class DemoGuards {
                 Watch.of("processor_busy").ofKind("host"),
                 new LimitGuard(
                         sliding(20),
-                        Amount.of(Amount.Fold.MEAN),
+                        Amount.of(Amount.Fold.MEAN).least(4),
                         Limits.above(85, 95),
                         calm.withDamping(new Damping(4, Duration.ofHours(2)))),
                 "");

@@ -32,7 +32,8 @@ class FirstAdmin {
     void make() {
         if (password.isEmpty() || store.admins() > 0) return;
         try {
-            Passwords.check(password, LOGIN, NAME);
+            // Their name is not theirs yet.
+            Passwords.check(password, LOGIN, "");
         } catch (IllegalArgumentException wrong) {
             throw new IllegalArgumentException("morvet.first-admin-password: " + wrong.getMessage(), wrong);
         }

@@ -55,15 +55,17 @@ final class AlertTelling {
         return !moved.isEmpty();
     }
 
-    /** @param next the states after the round, of what was looked at */
-    void of(Collection<Judging.Found> found, Map<GuardStore.Key, GuardState> next) {
+    void of(Collection<Judging.Found> found) {
         var changed = new LinkedHashMap<GroupKey, List<Folding.Of<Watching>>>();
         for (var one : found)
             for (var change : one.step().transitions())
                 changed.computeIfAbsent(one.watching().groupKey(), none -> new ArrayList<>())
                         .add(new Folding.Of<>(one.watching(), change));
         changed.forEach(this::fold);
-        for (var one : found) count(one, next);
+        var up = found.stream().filter(Judging.Found::isUp).toList();
+        var next = new HashMap<GuardStore.Key, GuardState>();
+        for (var one : up) next.put(one.watching().key(), one.step().state());
+        for (var one : up) count(one, next);
     }
 
     private void fold(GroupKey group, List<Folding.Of<Watching>> happened) {
@@ -116,11 +118,14 @@ final class AlertTelling {
         return guards.headline(watching.guard(), watching.subject(), level, value, seen);
     }
 
-    /** An alert that is up tells its value: that of its worst series, which may be another than the one that changed. */
+    /**
+     * An alert that is up tells its value: that of its worst series, which may be another than the one that changed.
+     *
+     * @param next the states after the round, of what was or is up
+     */
     private void count(Judging.Found one, Map<GuardStore.Key, GuardState> next) {
         var before = one.before();
         var after = one.step().state();
-        if (before.level() == null && after.level() == null) return;
         if (after.level() != null && Double.compare(after.value(), before.value()) == 0) return;
         var group = one.watching().groupKey();
         if (watches.silenced().contains(group.guard())) return;

@@ -30,7 +30,8 @@ class Arrivals {
     /** Well within that. */
     private static final Duration MOST_BEHIND = Duration.ofMinutes(1);
 
-    private static final Duration CLEANED_EVERY = Duration.ofSeconds(10);
+    /** By one node or another. */
+    private static final Duration CLEANED_EVERY = Duration.ofSeconds(15);
     /** Others hear of what arrives at most so often. */
     private static final Duration BREATH = Duration.ofMillis(50);
 
@@ -148,7 +149,7 @@ class Arrivals {
     }
 
     private void clean(long now) {
-        if (now - cleanedAt < CLEANED_EVERY.toNanos()) return;
+        if (now - cleanedAt < CLEANED_EVERY.multipliedBy(leases.nodes()).toNanos()) return;
         cleanedAt = now;
         jdbc.sql("delete from arrival where at < clock_timestamp() - :kept * interval '1 s'")
                 .param("kept", KEPT.toSeconds())

@@ -60,7 +60,6 @@ public class GuardRound extends Rounds implements PastRound {
     private static final Duration HEARD_ANYWAY = Duration.ofSeconds(10);
 
     private static final Duration SAVED_EVERY = Duration.ofMinutes(1);
-    private static final Duration FORGOTTEN_EVERY = Duration.ofSeconds(10);
     /** Divides evenly among two to six nodes. */
     private static final int PARTS = 60;
 
@@ -70,6 +69,7 @@ public class GuardRound extends Rounds implements PastRound {
     private final GuardStore store;
     private final Guards guards;
     private final Matching matching;
+    private final Matched matched;
     private final Histories histories;
     private final SeriesBook book;
     private final AlertDesk alerts;
@@ -91,7 +91,6 @@ public class GuardRound extends Rounds implements PastRound {
     private volatile boolean watchesStale = true;
     private Leases.Held held;
     private Arrivals.@Nullable Place heardTo;
-    private Instant forgottenAt = Instant.EPOCH;
     private volatile boolean told = true;
     private boolean statesUnread = true;
     private boolean warm;
@@ -115,6 +114,7 @@ public class GuardRound extends Rounds implements PastRound {
         this.store = store;
         this.guards = guards;
         this.matching = matching;
+        this.matched = new Matched(matching);
         this.histories = histories;
         this.book = book;
         this.alerts = alerts;
@@ -255,7 +255,6 @@ public class GuardRound extends Rounds implements PastRound {
         savedAt.clear();
         turns.clear();
         learned.forget();
-        forgottenAt = Instant.EPOCH;
         watches = Watches.NONE;
         watchesStale = true;
         statesUnread = true;
@@ -278,7 +277,6 @@ public class GuardRound extends Rounds implements PastRound {
     /** @param fresh the series that have new readings; null to look at all */
     private void round(Instant now, @Nullable Set<Long> fresh) {
         var gone = new ArrayList<GuardStore.Key>();
-        var next = new LinkedHashMap<GuardStore.Key, GuardState>();
         var silenced = watches.silenced();
         boolean anew = watchesStale;
         if (anew) {
@@ -290,15 +288,13 @@ public class GuardRound extends Rounds implements PastRound {
             telling.silenced(silenced, now);
             leave(now, gone, telling);
         }
+        var judging = new Judging(watches, states, rings, pasts, learned, aside);
         var due = turns.due(watches, fresh, now);
-        var found = new Judging(watches, states, rings, pasts, learned, aside).of(due, now);
-        for (var one : found) next.put(one.watching().key(), one.step().state());
-        telling.of(found, next);
-        keep(found, next, gone, telling, now);
-        if (forgottenAt.plus(FORGOTTEN_EVERY).isBefore(now)) {
-            rings.forget(now);
-            forgottenAt = now;
-        }
+        var found = judging.of(due, now);
+        turns.looked(due, watches.parts().size(), now, one -> judging.still(one, now));
+        telling.of(found);
+        keep(found, gone, telling, now);
+        rings.forget(fresh, now);
     }
 
     /** A guard that no longer stands over a series ends its alert there. */
@@ -314,13 +310,7 @@ public class GuardRound extends Rounds implements PastRound {
         });
     }
 
-    /** @param next what was found, by what is watched */
-    private void keep(
-            List<Judging.Found> found,
-            Map<GuardStore.Key, GuardState> next,
-            List<GuardStore.Key> gone,
-            AlertTelling telling,
-            Instant now) {
+    private void keep(List<Judging.Found> found, List<GuardStore.Key> gone, AlertTelling telling, Instant now) {
         var moves = telling.moves();
         var toSave = new LinkedHashMap<GuardStore.Key, GuardState>();
         for (var one : found) {
@@ -341,7 +331,7 @@ public class GuardRound extends Rounds implements PastRound {
             savedAt.remove(key);
             states.remove(key);
         });
-        states.putAll(next);
+        found.forEach(one -> states.put(one.watching().key(), one.step().state()));
     }
 
     private static boolean worthSaving(GuardState before, GuardState after, @Nullable Instant saved) {
@@ -353,7 +343,7 @@ public class GuardRound extends Rounds implements PastRound {
         watchesStale = false;
         aside.clear();
         var before = watches.parts();
-        watches = Watches.of(store.all(), matching, held);
+        watches = Watches.of(store.all(), matching, matched.now(), held);
         boolean moved = watches.parts().entrySet().stream()
                 .anyMatch(one ->
                         before.containsKey(one.getKey()) && !one.getValue().equals(before.get(one.getKey())));

@@ -25,7 +25,12 @@ final class Judging {
     static final Duration GRACE = Duration.ofSeconds(5);
 
     /** What one guard found on one series. */
-    record Found(Watching watching, GuardState before, GuardEvaluator.Step step) {}
+    record Found(Watching watching, GuardState before, GuardEvaluator.Step step) {
+        /** Whether it was raised before or is now; most are neither. */
+        boolean isUp() {
+            return before.level() != null || step.state().level() != null;
+        }
+    }
 
     private final Watches watches;
     private final Map<GuardStore.Key, GuardState> states;
@@ -136,12 +141,24 @@ final class Judging {
     }
 
     private Instant ownHorizon(Watching watching, Instant now) {
+        var settled = now.minus(grace(watching));
+        var newest = rings.newest(watching.subject().series().id());
+        if (newest.isBefore(settled)) return settled;
+        return newest.isAfter(now) ? now : newest;
+    }
+
+    /** How long one waits for the next reading before time is taken to have passed without any. */
+    private static Duration grace(Watching watching) {
         var series = watching.subject().series();
         // Of what is counted, or told when it changes, nothing is promised that one could wait for.
         boolean unpromised = series.measure().sort() == Sort.COUNT || series.toldOnChange();
-        var settled = now.minus(unpromised || watching.cadence().compareTo(GRACE) < 0 ? GRACE : watching.cadence());
-        var newest = rings.newest(series.id());
-        if (newest.isBefore(settled)) return settled;
-        return newest.isAfter(now) ? now : newest;
+        return unpromised || watching.cadence().compareTo(GRACE) < 0 ? GRACE : watching.cadence();
+    }
+
+    /** Until when one that was judged now would be judged no further if no reading came; now where it would at once. */
+    Instant still(Watching watching, Instant now) {
+        var newest = rings.newest(watching.subject().series().id());
+        boolean waits = watches.tiedWith(watching).isEmpty() && newest.isAfter(Instant.MIN) && !newest.isAfter(now);
+        return waits ? newest.plus(grace(watching)) : now;
     }
 }

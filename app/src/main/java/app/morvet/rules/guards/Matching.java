@@ -34,7 +34,7 @@ public class Matching {
 
     /** The series that fit, by the name of their component. */
     public List<Subject> of(Watch watch) {
-        return of(watch, this::all);
+        return of(watch, all(watch.measure()));
     }
 
     boolean fitsAny(Watch watch) {
@@ -47,8 +47,9 @@ public class Matching {
         return series.ofMeasure(measure).stream().map(this::subject).toList();
     }
 
-    private static List<Subject> of(Watch watch, Function<String, List<Subject>> all) {
-        return all.apply(watch.measure()).stream()
+    /** @param all of its measure */
+    static List<Subject> of(Watch watch, List<Subject> all) {
+        return all.stream()
                 .filter(one -> watch.matches(one.facts()))
                 .sorted(Comparator.comparing(Subject::name, String.CASE_INSENSITIVE_ORDER)
                         .thenComparing(one -> one.series().id()))
@@ -61,18 +62,18 @@ public class Matching {
      * @param guards gives a guard by its id, or null
      */
     public List<Subject> of(Guard rule, Watch watch, LongFunction<@Nullable StoredGuard> guards) {
-        return of(rule, watch, guards, this::all);
+        return of(rule, watch, guards, this::of);
     }
 
-    /** @param all gives all of a measure; for who asks for many guards, and looks each up once */
-    List<Subject> of(
-            Guard rule, Watch watch, LongFunction<@Nullable StoredGuard> guards, Function<String, List<Subject>> all) {
-        if (!(rule instanceof CombinationGuard combination)) return of(watch, all);
+    /** @param of gives what fits a watch; for who asks for many guards */
+    static List<Subject> of(
+            Guard rule, Watch watch, LongFunction<@Nullable StoredGuard> guards, Function<Watch, List<Subject>> of) {
+        if (!(rule instanceof CombinationGuard combination)) return of.apply(watch);
         var byComponent = new LinkedHashMap<Long, Subject>();
         for (long member : combination.members()) {
             var guard = guards.apply(member);
             if (guard == null || guard.rule() instanceof CombinationGuard) continue;
-            for (var subject : of(guard.watch(), all))
+            for (var subject : of.apply(guard.watch()))
                 if (watch.matchesComponent(subject.facts()))
                     byComponent.putIfAbsent(subject.component().id(), subject);
         }

@@ -93,7 +93,8 @@ class ReadyMade {
                         Watch.of("processor_busy").ofKind("host"),
                         new LimitGuard(
                                 new Window.Sliding(Duration.ofMinutes(20)),
-                                Amount.of(Amount.Fold.MEAN),
+                                // Not from the first reading of a host that has just begun to tell them.
+                                Amount.of(Amount.Fold.MEAN).least(4),
                                 Limits.above(85, 95),
                                 damped),
                         LOOK),

@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** The recent readings of the series that guards watch, as far back as those guards look; no more is kept in memory. */
 class SeriesRings {
@@ -136,8 +137,17 @@ class SeriesRings {
         return of(series).newest();
     }
 
-    void forget(Instant now) {
-        kept.values().forEach(one -> one.ring.forgetBefore(now.minus(one.reach).minus(MORE)));
+    /**
+     * Forgets what nobody looks back to any more. To be called when what has come was judged: a feed may tell hours at once.
+     *
+     * @param some series that had news; null for all
+     */
+    void forget(@Nullable Set<Long> some, Instant now) {
+        var these = some == null ? kept.keySet() : some;
+        for (long series : these) {
+            var one = kept.get(series);
+            if (one != null) one.ring.forgetBefore(now.minus(one.reach).minus(MORE));
+        }
     }
 
     /** Begins to go through the past: nothing later than {@code from} is known yet. */

@@ -2,15 +2,21 @@ package app.morvet.rules.guards;
 
 import app.morvet.rules.guards.Watches.Watching;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
  * What is due in a round: what has news, and in turn all else, for what time alone changes. A round pays for what is due in it,
- * not for all that is watched, however often it is woken.
+ * not for all that is watched, however often it is woken; and what no time changes for a while has no turn until then, so what
+ * tells its readings in time costs nothing between them.
  */
 final class Turns {
     /** So many watches are looked at each second on all nodes for what time alone changes; all of them within a quarter minute. */
@@ -18,30 +24,43 @@ final class Turns {
 
     private static final int LONGEST_PAUSE_SECONDS = 15;
 
-    /** When each was looked at last, the one that waits longest first. */
-    private final LinkedHashMap<GuardStore.Key, Instant> lookedAt = new LinkedHashMap<>();
+    /** When the turn of one comes; seconds since 1970. */
+    private static final class Turn {
+        final Watching watching;
+        long at;
+        /** Where it waits: never later than its turn, mostly sooner, since a turn is put off by news without looking for it. */
+        long waitsAt = Long.MAX_VALUE;
 
-    /**
-     * Those that are due now. They are looked at with that.
-     *
-     * @param news the series that have new readings; null to look at all
-     */
-    Collection<Watching> due(Watches watches, @Nullable Set<Long> news, Instant now) {
-        var due = news == null ? watches.all() : some(watches, news, turnCame(watches, now));
-        if (news == null) lookedAt.clear();
-        due.keySet().forEach(key -> lookedAt.putLast(key, now));
-        return due.values();
+        Turn(Watching watching) {
+            this.watching = watching;
+        }
     }
 
-    private Map<GuardStore.Key, Watching> some(Watches watches, Set<Long> news, Instant turnCame) {
+    private final Map<GuardStore.Key, Turn> turns = new HashMap<>();
+    private final TreeMap<Long, List<Turn>> waiting = new TreeMap<>();
+
+    /**
+     * Those that are due now.
+     *
+     * @param news the series that have new readings; null to look at all, as after what is watched has changed
+     */
+    Collection<Watching> due(Watches watches, @Nullable Set<Long> news, Instant now) {
+        if (news == null) {
+            clear();
+            return watches.all().values();
+        }
         var due = new LinkedHashMap<GuardStore.Key, Watching>();
         for (long series : news) for (var one : watches.over(series)) add(one, watches, due);
-        for (var looked : lookedAt.entrySet()) {
-            if (looked.getValue().isAfter(turnCame)) break;
-            var one = watches.all().get(looked.getKey());
-            if (one != null) add(one, watches, due);
+        while (!waiting.isEmpty() && waiting.firstKey() <= now.getEpochSecond()) {
+            long second = waiting.firstKey();
+            for (var turn : waiting.remove(second)) {
+                if (turn.waitsAt != second) continue;
+                turn.waitsAt = Long.MAX_VALUE;
+                if (turn.at > now.getEpochSecond()) await(turn);
+                else add(turn.watching, watches, due);
+            }
         }
-        return due;
+        return due.values();
     }
 
     private static void add(Watching one, Watches watches, Map<GuardStore.Key, Watching> due) {
@@ -49,11 +68,29 @@ final class Turns {
         watches.tiedWith(one).forEach(other -> due.put(other.key(), other));
     }
 
-    private static Instant turnCame(Watches watches, Instant now) {
-        return now.minusSeconds(Math.clamp(watches.parts().size() / LOOKED_AT_A_SECOND, 0, LONGEST_PAUSE_SECONDS));
+    /**
+     * Some have been looked at: they have another turn.
+     *
+     * @param all   all that is watched, on this node and others
+     * @param still until when no time changes what is found of one of them
+     */
+    void looked(Collection<Watching> some, int all, Instant now, Function<Watching, Instant> still) {
+        long soonest = now.getEpochSecond() + Math.min(all / LOOKED_AT_A_SECOND, LONGEST_PAUSE_SECONDS);
+        for (var watching : some) {
+            var until = still.apply(watching);
+            var turn = turns.computeIfAbsent(watching.key(), none -> new Turn(watching));
+            turn.at = Math.max(soonest, until.getEpochSecond() + (until.getNano() > 0 ? 1 : 0));
+            if (turn.at < turn.waitsAt) await(turn);
+        }
+    }
+
+    private void await(Turn turn) {
+        turn.waitsAt = turn.at;
+        waiting.computeIfAbsent(turn.at, none -> new ArrayList<>()).add(turn);
     }
 
     void clear() {
-        lookedAt.clear();
+        turns.clear();
+        waiting.clear();
     }
 }

@@ -3,6 +3,7 @@ package app.morvet.rules.guards;
 import app.morvet.core.guard.Amount;
 import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.LimitGuard;
+import app.morvet.core.guard.Watch;
 import app.morvet.ground.nodes.Leases;
 import app.morvet.sources.readings.Series;
 import java.time.Duration;
@@ -13,6 +14,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -72,8 +74,12 @@ record Watches(
         return some.contains(watching) ? some : List.of();
     }
 
-    /** @param held the parts that this node holds */
-    static Watches of(List<StoredGuard> standing, Matching matching, Leases.Held held) {
+    /**
+     * @param matched which series fit a watch
+     * @param held    the parts that this node holds
+     */
+    static Watches of(
+            List<StoredGuard> standing, Matching matching, Function<Watch, List<Subject>> matched, Leases.Held held) {
         var dealing = new Dealing(standing);
         var parts = new HashMap<GuardStore.Key, Integer>();
         var all = new LinkedHashMap<GuardStore.Key, Watching>();
@@ -82,15 +88,10 @@ record Watches(
         var silenced = new HashSet<Long>();
         var byId = new HashMap<Long, StoredGuard>();
         standing.forEach(guard -> byId.put(guard.id(), guard));
-        var ofMeasure = new HashMap<String, List<Subject>>();
         for (var guard : standing) {
             if (!guard.active()) continue;
             if (guard.rule() instanceof CombinationGuard it && it.silent()) silenced.addAll(it.members());
-            for (var subject : matching.of(
-                    guard.rule(),
-                    guard.watch(),
-                    byId::get,
-                    measure -> ofMeasure.computeIfAbsent(measure, matching::all))) {
+            for (var subject : Matching.of(guard.rule(), guard.watch(), byId::get, matched)) {
                 var group = subject.group(guard.rule().terms().grouping());
                 int part = held.partOf(dealing.of(guard, subject.component().id(), group));
                 parts.put(new GuardStore.Key(guard.id(), subject.series().id()), part);

@@ -35,7 +35,8 @@ class InterfaceRows {
      * @param troubles what is wrong, in words, the worst first
      * @param carried  today, delivered and failed
      * @param usual    what is usual by this time of the day; empty where that is not known
-     * @param delay    median and 95th percentile over the last hour or two; empty where nothing was delivered
+     * @param median   of the delays over the last hour or two; empty where nothing was delivered
+     * @param p95      within which 95 % of them were delivered
      */
     record Row(
             Estate.Component component,
@@ -49,7 +50,8 @@ class InterfaceRows {
             long failed,
             long open,
             String oldest,
-            String delay,
+            String median,
+            String p95,
             String usualDelay,
             boolean late,
             List<ReliefTrack.Rise> track) {}
@@ -277,7 +279,8 @@ class InterfaceRows {
                 open == null ? "" : times.of(open.oldest()),
                 Double.isNaN(standing.p95())
                         ? ""
-                        : seconds(standing.delays().quantile(0.5).orElse(0)) + " · " + seconds(standing.p95()),
+                        : seconds(standing.delays().quantile(0.5).orElse(0)),
+                Double.isNaN(standing.p95()) ? "" : seconds(standing.p95()),
                 Double.isNaN(standing.usual().p95()) || standing.usual().p95() <= 0
                         ? ""
                         : seconds(standing.usual().p95()),

@@ -69,12 +69,10 @@ class OwnReach {
         var now = times.now();
         if (address.isEmpty()) throw new IllegalArgumentException("say first where you are reached");
         long person = card.person().id();
-        var before = store.check(person, way).orElse(null);
-        if (before != null && now.isBefore(before.sentAt().plus(NOT_SOONER)))
-            throw new IllegalArgumentException("a code has just been sent; the next can be sent in half a minute");
         var code = "%06d".formatted(random.nextInt(1_000_000));
         // Kept first, so that nobody can have more codes sent than that by clicking fast.
-        store.sent(person, way, address, hash(person, code), now);
+        if (!store.sent(person, way, address, hash(person, code), now, now.minus(NOT_SOONER)))
+            throw new IllegalArgumentException("a code has just been sent; the next can be sent in half a minute");
         var gateway = connections.of(TextGateway.SORT).stream().findFirst();
         if (way == Way.TEXT && gateway.isEmpty())
             throw new IllegalArgumentException("no gateway for text messages is connected");

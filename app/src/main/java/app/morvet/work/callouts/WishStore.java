@@ -129,20 +129,26 @@ class WishStore {
                 .optional();
     }
 
-    /** A new code takes the place of the one before. */
-    void sent(long person, Way way, String address, byte[] hash, Instant at) {
-        jdbc.sql(
+    /**
+     * A new code takes the place of the one before, but of none that was sent after {@code notAfter}; tells whether it does. Of
+     * two at once only one does.
+     */
+    boolean sent(long person, Way way, String address, byte[] hash, Instant at, Instant notAfter) {
+        int taken = jdbc.sql(
                         """
                         insert into reach_check (person_id, way, address, code_hash, sent_at) values (:person, :way, :address, :hash, :at)
                         on conflict (person_id, way) do update
                            set address = excluded.address, code_hash = excluded.code_hash, sent_at = excluded.sent_at, tries = 0,
-                               verified_at = null""")
+                               verified_at = null
+                         where reach_check.sent_at <= :notAfter""")
                 .param("person", person)
                 .param("way", way.name())
                 .param("address", address)
                 .param("hash", hash)
                 .param("at", Stamp.of(at))
+                .param("notAfter", Stamp.of(notAfter))
                 .update();
+        return taken == 1;
     }
 
     /** Counts a try before it is looked at, so that tries at once count each; how many there have been with it. */

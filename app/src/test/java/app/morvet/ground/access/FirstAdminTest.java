@@ -48,6 +48,15 @@ class FirstAdminTest extends MorvetTest {
         });
     }
 
+    /** Nobody who starts it knows what Morvet calls the first one. */
+    @Test
+    void thatItIsTheFirstMayStandInThePassword() {
+        whereNobodyIsOne(() -> {
+            with("first light on the quay").make();
+            assertThat(store.byLogin("admin")).isPresent();
+        });
+    }
+
     @Test
     void aPasswordThatIsTriedFirstIsNone() {
         whereNobodyIsOne(() -> assertThatThrownBy(() -> with("password123").make())

@@ -7,7 +7,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.rules.guards.Watches.Watching;
 import java.time.Instant;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
@@ -20,10 +22,17 @@ class TurnsTest {
 
     private final Turns turns = new Turns();
 
+    /** By series, the second until which nothing changes there. */
+    private final Map<Long, Integer> still = new HashMap<>();
+
     private List<Long> due(Watches watches, @Nullable Set<Long> news, int seconds) {
-        return turns.due(watches, news, NOW.plusSeconds(seconds)).stream()
-                .map(one -> one.key().series())
-                .toList();
+        var now = NOW.plusSeconds(seconds);
+        var due = List.copyOf(turns.due(watches, news, now));
+        turns.looked(due, watches.parts().size(), now, one -> {
+            var until = still.get(one.key().series());
+            return until == null ? now : NOW.plusSeconds(until).plusMillis(1);
+        });
+        return due.stream().map(one -> one.key().series()).toList();
     }
 
     @Test
@@ -75,7 +84,45 @@ class TurnsTest {
     void whatIsWatchedNoLongerIsNotLookedAt() {
         due(SomeWatches.of(FOUR_SECONDS, over(1), over(2)), null, 0);
         var fewer = SomeWatches.of(FOUR_SECONDS, over(2));
-        assertThat(due(fewer, Set.of(1L), 1)).isEmpty();
-        assertThat(due(fewer, Set.of(), 4)).containsExactly(2L);
+        assertThat(due(fewer, null, 1)).containsExactly(2L);
+        assertThat(due(fewer, Set.of(1L), 2)).isEmpty();
+        assertThat(due(fewer, Set.of(), 5)).containsExactly(2L);
+    }
+
+    /** A series that tells its readings in time is looked at when they come, and not between them. */
+    @Test
+    void whatNoTimeChangesHasNoTurnUntilThen() {
+        var watches = SomeWatches.of(FOUR_SECONDS, over(1), over(2));
+        still.put(1L, 60);
+        due(watches, null, 0);
+        for (int second = 1; second <= 60; second++)
+            assertThat(due(watches, Set.of(), second)).as("at %d", second).doesNotContain(1L);
+        assertThat(due(watches, Set.of(), 61)).as("just after").contains(1L);
+        for (int second = 62; second <= 64; second++)
+            assertThat(due(watches, Set.of(), second)).as("at %d", second).doesNotContain(1L);
+        assertThat(due(watches, Set.of(), 65))
+                .as("silent now, in turn with all else")
+                .contains(1L);
+    }
+
+    @Test
+    void newsPutATurnOffAndBringItForward() {
+        var watches = SomeWatches.of(FOUR_SECONDS, over(1));
+        still.put(1L, 60);
+        due(watches, null, 0);
+        still.put(1L, 70);
+        assertThat(due(watches, Set.of(1L), 10)).containsExactly(1L);
+        assertThat(due(watches, Set.of(), 61)).as("put off").isEmpty();
+        assertThat(due(watches, Set.of(), 71)).containsExactly(1L);
+        still.put(1L, 200);
+        assertThat(due(watches, Set.of(1L), 72)).containsExactly(1L);
+        still.clear();
+        assertThat(due(watches, Set.of(1L), 73)).containsExactly(1L);
+        assertThat(due(watches, Set.of(), 77)).as("brought forward").containsExactly(1L);
+        still.put(1L, 300);
+        assertThat(due(watches, Set.of(1L), 80)).containsExactly(1L);
+        for (int second = 81; second <= 300; second++)
+            assertThat(due(watches, Set.of(), second)).as("at %d", second).isEmpty();
+        assertThat(due(watches, Set.of(), 301)).containsExactly(1L);
     }
 }

@@ -63,6 +63,21 @@ class InterfacePagesTest extends MorvetTest {
         assertThat(loggedIn("analyst").get("/messages/rest").body())
                 .contains("Interface " + good.key())
                 .doesNotContain("Interface " + bad.key());
+        var own = loggedIn("analyst").page("/messages/interfaces/" + bad.key()).select("main");
+        assertThat(own.select(".title-line").text()).contains("1 open, the oldest from");
+        assertThat(own.text()).containsPattern("half delivered within [12]\\.\\d s, 95 % within [23]\\.\\d s");
+    }
+
+    @Test
+    void whyItNeedsEyesStandsOnItsOwnPageOnce() throws Exception {
+        var subject = subject();
+        state(subject, "failed to deploy", "no such schema", "5.0", Instant.now());
+        eventually(() -> {
+            var title = loggedIn("analyst")
+                    .page("/messages/interfaces/" + subject.key())
+                    .select(".title-line");
+            assertThat(title.text()).containsOnlyOnce("5.0 since").contains("no such schema");
+        });
     }
 
     private void all(List<Subject> some, String state, Instant at) throws Exception {

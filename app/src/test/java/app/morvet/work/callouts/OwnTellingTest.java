@@ -25,8 +25,11 @@ import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.concurrent.Executors;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -263,6 +266,27 @@ class OwnTellingTest extends ToldPeople {
         var code = Pattern.compile("(\\d{6}) is your code").matcher(Mailed.text(last));
         assertThat(code.find()).isTrue();
         return code.group(1);
+    }
+
+    /** However fast somebody clicks, or a program for them, it is one mail in half a minute. */
+    @Test
+    void ofManyCodesAskedForAtOnceOneIsSent() throws Exception {
+        var now = Instant.now().truncatedTo(ChronoUnit.MICROS);
+        var asked = new ArrayList<Callable<Boolean>>();
+        for (byte i = 0; i < 8; i++) {
+            var hash = new byte[] {i};
+            asked.add(() -> wishes.sent(first, Way.MAIL, mail(first), hash, now, now.minusSeconds(30)));
+        }
+        int sent = 0;
+        try (var each = Executors.newVirtualThreadPerTaskExecutor()) {
+            for (var one : each.invokeAll(asked)) if (one.get()) sent++;
+        }
+        assertThat(sent).isOne();
+        var later = now.plusSeconds(30);
+        assertThat(wishes.sent(first, Way.MAIL, mail(first), new byte[] {9}, later.minusMillis(1), now.minusMillis(1)))
+                .isFalse();
+        assertThat(wishes.sent(first, Way.MAIL, mail(first), new byte[] {9}, later, now))
+                .isTrue();
     }
 
     @Test

@@ -12,6 +12,10 @@ public final class SearchPattern {
     /** Folds to an s, and is no s in lower case. */
     private static final char LONG_S = '\u017F';
 
+    /** A repeat after flags is one of what stands before them. */
+    private static final java.util.regex.Pattern REPEATED_FLAGS =
+            java.util.regex.Pattern.compile("\\(\\?[A-Za-z-]*\\)[*?{]");
+
     private final Pattern pattern;
     private final String required;
 
@@ -52,6 +56,7 @@ public final class SearchPattern {
      * @return empty where there is none
      */
     static String required(String pattern) {
+        if (REPEATED_FLAGS.matcher(pattern).find()) return "";
         var best = "";
         var run = new StringBuilder();
         int depth = 0;
@@ -68,7 +73,7 @@ public final class SearchPattern {
             if (run.length() > best.length()) best = run.toString();
             run.setLength(0);
             if (c == '\\') {
-                if (i + 1 < pattern.length() && "QpPx".indexOf(pattern.charAt(i + 1)) >= 0) return best;
+                if (i + 1 < pattern.length() && "QpPx01234567".indexOf(pattern.charAt(i + 1)) >= 0) return "";
                 i++;
             } else if (c == '[') {
                 i = classEnd(pattern, i);

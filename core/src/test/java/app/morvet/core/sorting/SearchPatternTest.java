@@ -33,6 +33,11 @@ class SearchPatternTest {
                     x{2}yy                        → yy
                     \\Qa.b\\E                       → ``
                     \\p{L}abc                      → ``
+                    abc\\p{L}|d                    → ``
+                    \\222?abc                     → ``
+                    abc\\x41|d                    → ``
+                    lost(?i)*                    → ``
+                    (?i)lost                     → lost
                     .*                            → ``
                     """)
     void theLongestThatMustStandThereIsSeen(String pattern, String required) {
