@@ -47,11 +47,29 @@ function instantAt(picture, clientX) {
   return from + place * (to - from);
 }
 
+/** What is done to a picture while another is fetched in its place is done to that, by id. */
+const waiting = new Map();
+const MOST_WAIT = 2;
+
+function act(picture, how) {
+  const waits = waiting.get(picture.id);
+  if (!waits) return how(picture);
+  // A key that is held down is let go of in the end, and what was done last counts.
+  if (waits.length === MOST_WAIT) waits.pop();
+  waits.push(how);
+}
+
 /** Fetched in place of what is there; the keys stay where they were. */
 function go(picture, address) {
+  const { id } = picture;
   const focused = picture.contains(document.activeElement) && document.activeElement.matches(".time-lanes");
-  window.htmx.ajax("GET", address, { target: `#${picture.id}`, swap: "outerHTML" }).then(() => {
-    if (focused) document.querySelector(`#${picture.id} .time-lanes`)?.focus();
+  waiting.set(id, []);
+  window.htmx.ajax("GET", address, { target: `#${id}`, swap: "outerHTML" }).catch(() => null).then(() => {
+    const acts = waiting.get(id);
+    waiting.delete(id);
+    const fresh = document.getElementById(id);
+    if (focused) fresh?.querySelector(".time-lanes")?.focus();
+    if (fresh) acts.forEach((how) => act(fresh, how));
   });
 }
 
@@ -94,7 +112,7 @@ function watchPointer() {
     if (Math.abs(event.clientX - begun.x) <= NEAR) return;
     const ends = [instantAt(begun.picture, begun.x), instantAt(begun.picture, event.clientX)].sort((one, other) => one - other);
     dragged = Date.now();
-    toSpan(begun.picture, ...ends);
+    act(begun.picture, (picture) => toSpan(picture, ...ends));
   });
   // What was dragged over is not followed; the table has the same as links.
   document.addEventListener("click", (event) => {
@@ -105,16 +123,15 @@ function watchPointer() {
     const picture = event.ctrlKey ? event.target.closest?.(".time") : null;
     if (!picture || !event.target.closest(".time-lanes")) return;
     event.preventDefault();
-    const { from, to } = parts(picture);
     const at = instantAt(picture, event.clientX);
     const times = event.deltaY > 0 ? 1.5 : 1 / 1.5;
-    toSpan(picture, at - (at - from) * times, at + (to - at) * times);
+    act(picture, (now) => toSpan(now, at - (at - parts(now).from) * times, at + (parts(now).to - at) * times));
   }, { passive: false });
 }
 
 export function startTime() {
   watchPointer();
-  document.addEventListener("span-chosen", (event) => toSpan(event.detail.picture, event.detail.from, event.detail.to));
+  document.addEventListener("span-chosen", ({ detail }) => act(detail.picture, (picture) => toSpan(picture, detail.from, detail.to)));
   document.addEventListener("read-at", (event) => {
     for (const picture of document.querySelectorAll(".time")) if (picture !== event.detail.from) show(picture, event.detail.at * 1000);
   });
@@ -123,6 +140,6 @@ export function startTime() {
     if (!move) return;
     event.preventDefault();
     event.stopPropagation();
-    press(event.target.closest(".time"), move);
+    act(event.target.closest(".time"), (picture) => press(picture, move));
   }, true);
 }

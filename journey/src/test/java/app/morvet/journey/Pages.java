@@ -25,7 +25,7 @@ import java.util.stream.Stream;
 
 /** Debian's Chromium, and people who are logged in. What goes wrong in a page's scripts is kept and must stay empty. */
 final class Pages implements AutoCloseable {
-    private static final int PATIENCE_MILLIS = 30_000;
+    private static final int PATIENCE_MILLIS = 60_000;
 
     private static final Pattern FORM = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"");
 

@@ -1,5 +1,6 @@
 package app.morvet.ground.access;
 
+import app.morvet.ground.base.WrongSetting;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
@@ -27,7 +28,7 @@ class FirstAdmin {
         this.password = password;
     }
 
-    /** @throws IllegalArgumentException where the password is none to begin with; Morvet does not start then */
+    /** @throws WrongSetting where the password is none to begin with; Morvet does not start then */
     @EventListener(ApplicationReadyEvent.class)
     void make() {
         if (password.isEmpty() || store.admins() > 0) return;
@@ -35,7 +36,10 @@ class FirstAdmin {
             // Their name is not theirs yet.
             Passwords.check(password, LOGIN, "");
         } catch (IllegalArgumentException wrong) {
-            throw new IllegalArgumentException("morvet.first-admin-password: " + wrong.getMessage(), wrong);
+            throw new WrongSetting(
+                    "morvet.first-admin-password",
+                    String.valueOf(wrong.getMessage()),
+                    "Give another password; \"" + LOGIN + "\" may change it once logged in.");
         }
         try {
             store.add(LOGIN, NAME, Role.ADMIN, "", "", passwords.encode(password));

@@ -32,7 +32,7 @@ public class Seal {
     private final List<SecretKeySpec> keys;
     private final SecureRandom random = new SecureRandom();
 
-    /** @throws IllegalArgumentException where a key is none; says which and how it must be */
+    /** @throws WrongSetting where a key is none */
     Seal(@Value("${morvet.secret-keys:}") String keys) {
         this.keys = Arrays.stream(keys.split(","))
                 .map(String::strip)
@@ -49,8 +49,10 @@ public class Seal {
             bytes = new byte[0];
         }
         if (bytes.length != KEY)
-            throw new IllegalArgumentException(
-                    "morvet.secret-keys: each key must be 32 bytes in Base64; make one with: head -c 32 /dev/urandom | base64");
+            throw new WrongSetting(
+                    "morvet.secret-keys",
+                    "each key must be 32 bytes in Base64",
+                    "Make one with: head -c 32 /dev/urandom | base64");
         return new SecretKeySpec(bytes, "AES");
     }
 

@@ -13,6 +13,7 @@ import app.morvet.sources.messages.MessageId;
 import app.morvet.sources.messages.MessageScope;
 import app.morvet.sources.messages.MessageStore;
 import app.morvet.sources.messages.MessageViews;
+import app.morvet.work.cases.CaseBook;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -52,6 +53,7 @@ class InterfacesController {
     private final MessageStore messages;
     private final MessageViews views;
     private final Families families;
+    private final CaseBook cases;
     private final Estate estate;
     private final InterfaceEnds interfaceEnds;
     private final Audit audit;
@@ -65,6 +67,7 @@ class InterfacesController {
             MessageStore messages,
             MessageViews views,
             Families families,
+            CaseBook cases,
             Estate estate,
             InterfaceEnds interfaceEnds,
             Audit audit,
@@ -76,6 +79,7 @@ class InterfacesController {
         this.messages = messages;
         this.views = views;
         this.families = families;
+        this.cases = cases;
         this.estate = estate;
         this.interfaceEnds = interfaceEnds;
         this.audit = audit;
@@ -125,6 +129,7 @@ class InterfacesController {
         var now = times.now();
         var states = store.states(subject.id(), STATES);
         model.addAttribute("one", standings.of(subject));
+        model.addAttribute("cases", cases.openOn(subject.id()));
         model.addAttribute("state", states.isEmpty() ? null : states.getFirst());
         model.addAttribute("stateWords", states.isEmpty() ? "" : standings.stateWords(states.getFirst()));
         model.addAttribute("changes", changes(states));

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import app.morvet.MorvetTest;
+import app.morvet.ground.base.WrongSetting;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.security.crypto.password.PasswordEncoder;
@@ -60,7 +61,7 @@ class FirstAdminTest extends MorvetTest {
     @Test
     void aPasswordThatIsTriedFirstIsNone() {
         whereNobodyIsOne(() -> assertThatThrownBy(() -> with("password123").make())
-                .isInstanceOf(IllegalArgumentException.class)
+                .isInstanceOf(WrongSetting.class)
                 .hasMessageStartingWith("morvet.first-admin-password: "));
     }
 }

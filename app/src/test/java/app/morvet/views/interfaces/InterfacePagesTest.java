@@ -125,6 +125,10 @@ class InterfacePagesTest extends MorvetTest {
         guard(subject, java.time.Duration.ofMinutes(10));
         fail(subject, 4);
         eventually(() -> assertThat(needEyes()).contains("Interface " + subject.key(), "an alert is up since"));
+        var cases = loggedIn("analyst")
+                .page("/messages/interfaces/" + subject.key())
+                .select("main a[href^=/cases/]");
+        assertThat(cases.eachText()).singleElement().asString().contains("Interface " + subject.key());
     }
 
     @Test
