@@ -206,9 +206,14 @@ public abstract class MorvetTest {
 
     protected HttpResponse<String> tell(String type, String body) throws Exception {
         setUpOnce();
+        return tell(KEY, type, body);
+    }
+
+    /** @param key of whoever tells it */
+    protected HttpResponse<String> tell(String key, String type, String body) throws Exception {
         return http.send(
                 HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/v1/readings"))
-                        .header("Authorization", "Bearer " + KEY)
+                        .header("Authorization", "Bearer " + key)
                         .header("Content-Type", type)
                         .POST(HttpRequest.BodyPublishers.ofString(body))
                         .build(),

@@ -11,10 +11,11 @@ import java.time.Duration;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import java.util.function.LongFunction;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Service;
 
@@ -26,6 +27,8 @@ public class Matching {
 
     private final Estate estate;
     private final SeriesBook series;
+    /** By feed, each of which keeps the one that it was made with. */
+    private final Map<Long, Duration> cadences = new ConcurrentHashMap<>();
 
     Matching(Estate estate, SeriesBook series) {
         this.estate = estate;
@@ -94,7 +97,7 @@ public class Matching {
     /** The series of the measure that is a ceiling: with the same labels, or without any. */
     Optional<Series> ceiling(Series of, String measure) {
         return series.find(of.component(), measure, of.labels())
-                .or(() -> series.find(of.component(), measure, java.util.Map.of()));
+                .or(() -> series.find(of.component(), measure, Map.of()));
     }
 
     /** How often the feed of a series promised to be heard; a minute for what Morvet counts itself. */
@@ -103,19 +106,8 @@ public class Matching {
         if (one.promised() != null) return one.promised();
         var feed = one.feed();
         if (feed == null) return Duration.ofMinutes(1);
-        return cadences().getOrDefault(feed, Duration.ofMinutes(1));
-    }
-
-    private volatile java.util.Map<Long, Duration> cadences = java.util.Map.of();
-    private volatile long cadencesAt;
-
-    private java.util.Map<Long, Duration> cadences() {
-        long now = System.nanoTime();
-        if (cadencesAt == 0 || now - cadencesAt > 10_000_000_000L) {
-            cadences = estate.feeds().stream().collect(Collectors.toMap(Estate.Feed::id, Estate.Feed::cadence));
-            cadencesAt = now;
-        }
-        return cadences;
+        if (!cadences.containsKey(feed)) estate.feeds().forEach(each -> cadences.put(each.id(), each.cadence()));
+        return cadences.getOrDefault(feed, Duration.ofMinutes(1));
     }
 
     public Optional<Measure> measure(String name) {

@@ -16,10 +16,16 @@ import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
 import app.morvet.ground.estate.Estate;
+import java.sql.Timestamp;
 import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.function.IntToDoubleFunction;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -49,6 +55,15 @@ class GuardLifeTest extends MorvetTest {
         assertThat(tell("%s{component=\"%s\",kind=\"host\"} %s\n".formatted(measure, component, value))
                         .statusCode())
                 .isEqualTo(202);
+    }
+
+    /** A reading a minute, of the first minute ago, and the second, and so on down to the last, told at once by a feed of its own. */
+    private void tellAtOnce(String key, Instant now, int first, int last, IntToDoubleFunction values) throws Exception {
+        var readings = IntStream.rangeClosed(last, first)
+                .mapToObj(ago -> "{\"component\":\"%s\",\"measure\":\"pressure\",\"value\":%s,\"at\":\"%s\"}"
+                        .formatted(host, values.applyAsDouble(ago), now.minusSeconds(60L * ago)))
+                .collect(Collectors.joining(",", "[", "]"));
+        assertThat(tell(key, "application/json", readings).statusCode()).isEqualTo(202);
     }
 
     private List<Map<String, Object>> alerts(StoredGuard guard) {
@@ -200,5 +215,30 @@ class GuardLifeTest extends MorvetTest {
         tell("heat", host + "-1", 10);
         isUp(heat, 0);
         assertThat(alerts(heat)).hasSize(1);
+    }
+
+    /** What was promised is known as soon as a feed is, so no reading is too late that comes when it was promised. */
+    @Test
+    void whatAFeedTellsOfAnHourAtOnceIsJudgedAtItsOwnTime() throws Exception {
+        setUpOnce();
+        guard("Warm", Watch.of("warmth"), over(10, 20, TERMS));
+        tell("warmth", host, 1);
+        var key = "hourly-" + host;
+        keys.add(key, estate.addFeed(key, "Hourly", Duration.ofHours(2)), key);
+        var guard = guard("Pressed", Watch.of("pressure"), over(10, 20, TERMS));
+        var now = Instant.now().truncatedTo(ChronoUnit.SECONDS);
+
+        tellAtOnce(key, now, 60, 31, ago -> 1);
+        eventually(() -> assertThat(jdbc.sql("select count(*) from guard_state where guard_id = :id")
+                        .param("id", guard.id())
+                        .query(Long.class)
+                        .single())
+                .isEqualTo(1));
+        tellAtOnce(key, now, 30, 2, ago -> ago > 14 && ago < 21 ? 30 : 1);
+
+        eventually(() -> assertThat(alerts(guard)).singleElement().satisfies(one -> {
+            assertThat(one.get("raised_at")).isEqualTo(Timestamp.from(now.minusSeconds(20 * 60)));
+            assertThat(one.get("cleared_at")).isEqualTo(Timestamp.from(now.minusSeconds(14 * 60)));
+        }));
     }
 }
