@@ -66,6 +66,14 @@ class GuardLifeTest extends MorvetTest {
         assertThat(tell(key, "application/json", readings).statusCode()).isEqualTo(202);
     }
 
+    /** How many series a guard has judged. */
+    private long judged(StoredGuard guard) {
+        return jdbc.sql("select count(*) from guard_state where guard_id = :id")
+                .param("id", guard.id())
+                .query(Long.class)
+                .single();
+    }
+
     private List<Map<String, Object>> alerts(StoredGuard guard) {
         return jdbc.sql("select * from alert where origin_kind = 'guard' and origin_id = :id order by id")
                 .param("id", guard.id())
@@ -221,19 +229,16 @@ class GuardLifeTest extends MorvetTest {
     @Test
     void whatAFeedTellsOfAnHourAtOnceIsJudgedAtItsOwnTime() throws Exception {
         setUpOnce();
-        guard("Warm", Watch.of("warmth"), over(10, 20, TERMS));
+        var before = guard("Warm", Watch.of("warmth"), over(10, 20, TERMS));
         tell("warmth", host, 1);
+        eventually(() -> assertThat(judged(before)).isEqualTo(1));
         var key = "hourly-" + host;
         keys.add(key, estate.addFeed(key, "Hourly", Duration.ofHours(2)), key);
         var guard = guard("Pressed", Watch.of("pressure"), over(10, 20, TERMS));
         var now = Instant.now().truncatedTo(ChronoUnit.SECONDS);
 
         tellAtOnce(key, now, 60, 31, ago -> 1);
-        eventually(() -> assertThat(jdbc.sql("select count(*) from guard_state where guard_id = :id")
-                        .param("id", guard.id())
-                        .query(Long.class)
-                        .single())
-                .isEqualTo(1));
+        eventually(() -> assertThat(judged(guard)).isEqualTo(1));
         tellAtOnce(key, now, 30, 2, ago -> ago > 14 && ago < 21 ? 30 : 1);
 
         eventually(() -> assertThat(alerts(guard)).singleElement().satisfies(one -> {
