@@ -101,7 +101,7 @@ public class Families implements Errand {
         return store.byId(family).map(one -> hidden(firstLine(one.skeleton()))).orElse("");
     }
 
-    private String hidden(String text) {
+    String hidden(String text) {
         return masks.anywhere().text(text).text();
     }
 

@@ -87,6 +87,20 @@ class FamilyStore {
                 .optional();
     }
 
+    /** Those that have all of some words in what stays of their error, capitals or not, the newest first. */
+    List<Family> with(List<String> words, int size) {
+        return jdbc.sql(
+                        """
+                        select id as family_id, fingerprint, skeleton, first_seen from failure_family f
+                         where not exists (select 1 from unnest(:words::text[]) as w(word)
+                                            where position(word in lower(f.skeleton)) = 0)
+                         order by id desc limit :size""")
+                .param("words", words.toArray(String[]::new))
+                .param("size", size)
+                .query(FamilyStore::family)
+                .list();
+    }
+
     /** The families of a span, the most frequent first. */
     List<Tally> tallies(MessageScope scope, Instant from, Instant to, int size) {
         return jdbc.sql(

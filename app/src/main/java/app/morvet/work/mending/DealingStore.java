@@ -22,7 +22,12 @@ class DealingStore {
     /** What was done. */
     record Done(long id, Instant at, @Nullable Long person, @Nullable Long caseId, long messages, boolean undone) {}
 
-    /** What was picked, by interface, family and rule. */
+    /**
+     * What was picked, by interface, family and rule.
+     *
+     * @param open     those that nobody has dealt with
+     * @param sendable those that may be sent again, {@code openSendable} of which are open
+     */
     record Group(
             long component,
             @Nullable Long family,
@@ -30,6 +35,7 @@ class DealingStore {
             long messages,
             long open,
             long sendable,
+            long openSendable,
             long keys,
             Instant first,
             Instant last) {}
@@ -72,7 +78,8 @@ class DealingStore {
         return jdbc.sql(
                         "select m.component_id, m.family_id, m.rule_id, count(*) as messages, "
                                 + "count(*) filter (where m.open) as open, count(*) filter (where " + SENDABLE
-                                + ") as sendable, count(distinct nullif(m.business_key, '')) as keys, min(m.at) as first, max(m.at) as last from "
+                                + ") as sendable, count(*) filter (where m.open and " + SENDABLE
+                                + ") as open_sendable, count(distinct nullif(m.business_key, '')) as keys, min(m.at) as first, max(m.at) as last from "
                                 + CHOSEN
                                 + """
                          join failed_message m on m.at = c.at and m.id = c.id
@@ -88,6 +95,7 @@ class DealingStore {
                         row.getLong("messages"),
                         row.getLong("open"),
                         row.getLong("sendable"),
+                        row.getLong("open_sendable"),
                         row.getLong("keys"),
                         Stamp.in(row, "first"),
                         Stamp.in(row, "last")))

@@ -58,8 +58,8 @@ class MendingController {
     record Fix(String rule, String html) {}
 
     /** What was typed into the forms of the page. */
-    record Typed(String reason, String note, String rate) {
-        static final Typed NOTHING = new Typed(SettleReason.MENDED.name(), "", String.valueOf(USUAL_RATE));
+    record Typed(String reason, String note, String rate, boolean dealtToo) {
+        static final Typed NOTHING = new Typed(SettleReason.MENDED.name(), "", String.valueOf(USUAL_RATE), false);
     }
 
     private final DealingStore store;
@@ -136,6 +136,7 @@ class MendingController {
         model.addAttribute("all", sum(groups, DealingStore.Group::messages));
         model.addAttribute("open", sum(groups, DealingStore.Group::open));
         model.addAttribute("sendable", sum(groups, DealingStore.Group::sendable));
+        model.addAttribute("openSendable", sum(groups, DealingStore.Group::openSendable));
         model.addAttribute("cutOff", selection.more());
         model.addAttribute("headline", headline(groups));
         model.addAttribute("fixes", fixes(groups));
@@ -235,7 +236,8 @@ class MendingController {
                             + " dealt with as " + why.words() + ".");
             return "mended";
         } catch (IllegalArgumentException wrong) {
-            return page(asked, new Typed(reason, note, ""), errors("deal", wrong), response, model);
+            var typed = new Typed(reason, note, Typed.NOTHING.rate(), false);
+            return page(asked, typed, errors("deal", wrong), response, model);
         }
     }
 
@@ -256,6 +258,7 @@ class MendingController {
     String send(
             @RequestParam MultiValueMap<String, String> asked,
             @RequestParam(defaultValue = "") String rate,
+            @RequestParam(defaultValue = "false") boolean dealtToo,
             @AuthenticationPrincipal Person by,
             HttpServletResponse response,
             Model model) {
@@ -263,11 +266,14 @@ class MendingController {
             if (!rate.strip().matches("\\d{1,5}"))
                 throw new IllegalArgumentException("The rate is a whole number a minute, such as 60.");
             var selection = selection(asked);
-            var about = headline(store.groups(selection.messages()));
-            long run = sendings.start(selection.messages(), about, Integer.parseInt(rate.strip()), by);
+            var groups = store.groups(selection.messages());
+            long go = sum(groups, dealtToo ? DealingStore.Group::sendable : DealingStore.Group::openSendable);
+            var about = (go == selection.messages().size() ? "" : "%,d of ".formatted(go)) + headline(groups);
+            long run = sendings.start(selection.messages(), dealtToo, about, Integer.parseInt(rate.strip()), by);
             return "redirect:/messages/sendings/" + run;
         } catch (IllegalArgumentException wrong) {
-            return page(asked, new Typed(SettleReason.MENDED.name(), "", rate), errors("send", wrong), response, model);
+            var typed = new Typed(Typed.NOTHING.reason(), "", rate, dealtToo);
+            return page(asked, typed, errors("send", wrong), response, model);
         }
     }
 

@@ -123,8 +123,12 @@ class SendingStore {
                 Stamp.orNull(row, "tried_at"));
     }
 
-    /** Those of some messages that may be sent again; locked, so that two people do not send the same. */
-    List<Sendable> sendable(List<MessageId> messages) {
+    /**
+     * Those of some messages that may be sent again; locked, so that two people do not send the same.
+     *
+     * @param dealtToo whether those as well that are dealt with or only counted
+     */
+    List<Sendable> sendable(List<MessageId> messages, boolean dealtToo) {
         return jdbc.sql(
                         """
                         select m.at, m.id, m.component_id, m.feed_id, m.message_ref, m.business_key
@@ -133,7 +137,8 @@ class SendingStore {
                           join sorting_rule r on r.id = m.rule_id
                          where
                         """
-                                + DealingStore.SENDABLE + " for update of m")
+                                + DealingStore.SENDABLE + " and (m.open or :dealtToo) for update of m")
+                .param("dealtToo", dealtToo)
                 .param("ats", DealingStore.ats(messages))
                 .param("ids", DealingStore.ids(messages))
                 .param("connected", middleware.feeds())

@@ -75,19 +75,20 @@ public class Sendings implements Errand {
     /**
      * Has messages sent again.
      *
+     * @param dealtToo  whether those as well that are dealt with or only counted: what was done by hand is then done twice
      * @param about     what they are, in words
      * @param perMinute how fast, 1 to 6,000
      * @return the id of the run
      * @throws IllegalArgumentException where none of them may be, or the rate is none
      */
     @Transactional
-    public long start(List<MessageId> messages, String about, int perMinute, Person by) {
+    public long start(List<MessageId> messages, boolean dealtToo, String about, int perMinute, Person by) {
         if (perMinute < 1 || perMinute > FASTEST)
             throw new IllegalArgumentException("The rate is 1 to 6,000 a minute.");
-        var may = store.sendable(messages);
+        var may = store.sendable(messages, dealtToo);
         if (may.isEmpty())
             throw new IllegalArgumentException(
-                    "None of these may be sent again: their sorting rules do not allow it, or they are on their way or delivered already.");
+                    "None of these may be sent again: their sorting rules do not allow it, they are on their way or delivered already, or none of them is open.");
         var inOrder = SendOrder.oldestFirst(
                 may,
                 one -> new SendOrder.Waiting(one.message().at(), one.message().id(), one.businessKey()));

@@ -5,15 +5,21 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.Browser;
 import app.morvet.ToldAlerts;
+import app.morvet.sources.messages.Masks;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.springframework.beans.factory.annotation.Autowired;
 
 /** The one field on top of every page: what it finds, and where that leads. */
 class SearchPagesTest extends ToldAlerts {
+    @Autowired
+    private Masks masks;
+
     private Browser analyst;
 
     @BeforeEach
@@ -60,6 +66,19 @@ class SearchPagesTest extends ToldAlerts {
         send(List.of(failed(subject, Map.of("businessKey", key))));
         eventually(() -> assertThat(links(key)).anyMatch(link -> link.startsWith("/messages/")));
         assertThat(links(key.substring(0, key.length() - 2))).noneMatch(link -> link.matches("/messages/\\d+-\\d+"));
+    }
+
+    @Test
+    void anErrorIsFoundByItsWordsAndByNothingThatIsHidden() throws Exception {
+        var subject = subject();
+        var mark = "zq" + Long.toString(System.nanoTime(), 36).replaceAll("\\d", "x");
+        masks.set("Berth of " + subject.key(), Set.of(subject.key()), "", "berth" + mark);
+        send(List.of(failed(subject, Map.of("error", "The Gangway " + mark + " was refused by berth" + mark))));
+        eventually(() -> assertThat(links("GANGWAY " + mark))
+                .anyMatch(link -> link.matches("/messages/families/\\d+"))
+                .contains("/messages/search?q=GANGWAY%20" + mark));
+        assertThat(links("gangway " + mark + " accepted")).isEmpty();
+        assertThat(links("gangway berth" + mark)).isEmpty();
     }
 
     @ParameterizedTest

@@ -153,6 +153,32 @@ class MendingTest extends MorvetTest {
                 .contains("None of these may be sent again");
     }
 
+    /** What somebody did by hand, in the application that waits for it, would be done twice. */
+    @Test
+    void whatSomebodyHasDealtWithGoesAlongOnlyWhereThatIsSaid() throws Exception {
+        connect();
+        var subject = subject();
+        sorting(subject, "refused", true);
+        failing(subject, "A", "B", "C");
+        var analyst = loggedIn("analyst");
+        analyst.post("/messages/deal", "interface=" + subject.key() + "&key=A&reason=MENDED");
+        var chosen = "interface=" + subject.key();
+        assertThat(analyst.page("/messages/mend?" + chosen)
+                        .select("form.panel")
+                        .first()
+                        .text())
+                .contains("the 2 that are open", "all 3 1 of them are dealt with or only counted");
+
+        var open = Browser.to(analyst.post("/messages/sendings", chosen + "&rate=600"));
+        eventually(() -> assertThat(analyst.get(open).body())
+                .contains("<b>done</b>", "2 delivered", "2 of 3 failed messages on Interface " + subject.key()));
+        assertThat(analyst.post("/messages/sendings", chosen + "&rate=600").body())
+                .contains("None of these may be sent again", "It is dealt with or only counted");
+
+        var dealt = Browser.to(analyst.post("/messages/sendings", chosen + "&rate=600&dealtToo=true"));
+        eventually(() -> assertThat(analyst.get(dealt).body()).contains("<b>done</b>", "1 delivered"));
+    }
+
     @Test
     void aRunIsPausedResumedAndStoppedAndWaitsWhileTheMiddlewareIsAway() throws Exception {
         connect();
