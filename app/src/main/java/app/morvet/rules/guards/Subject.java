@@ -15,10 +15,12 @@ import org.jspecify.annotations.Nullable;
  */
 public record Subject(
         Series series, Estate.Component component, Estate.@Nullable Application application, Scope.Facts about) {
-    /** {@code quay-03 /data}. */
+    /** {@code quay-03 /data}; a label of several words is in quotes, as in {@code Fares API "Fares are open"}. */
     public String name() {
-        var labels = series.labelWords();
-        return labels.isEmpty() ? component.name() : component.name() + " " + labels;
+        var name = new StringBuilder(component.name());
+        for (var label : series.labels().values())
+            name.append(label.contains(" ") ? " \"" + label + "\"" : " " + label);
+        return name.toString();
     }
 
     /** What it has one alert together with, within its guard. */
