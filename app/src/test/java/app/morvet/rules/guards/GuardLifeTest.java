@@ -229,12 +229,12 @@ class GuardLifeTest extends MorvetTest {
     @Test
     void whatAFeedTellsOfAnHourAtOnceIsJudgedAtItsOwnTime() throws Exception {
         setUpOnce();
-        var before = guard("Warm", Watch.of("warmth"), over(10, 20, TERMS));
+        var before = guard("Warm", Watch.of("warmth").named(host), over(10, 20, TERMS));
         tell("warmth", host, 1);
         eventually(() -> assertThat(judged(before)).isEqualTo(1));
         var key = "hourly-" + host;
         keys.add(key, estate.addFeed(key, "Hourly", Duration.ofHours(2)), key);
-        var guard = guard("Pressed", Watch.of("pressure"), over(10, 20, TERMS));
+        var guard = guard("Pressed", Watch.of("pressure").named(host), over(10, 20, TERMS));
         var now = Instant.now().truncatedTo(ChronoUnit.SECONDS);
 
         tellAtOnce(key, now, 60, 31, ago -> 1);
