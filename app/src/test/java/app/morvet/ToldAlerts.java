@@ -67,16 +67,16 @@ public abstract class ToldAlerts extends MorvetTest {
 
     /** A round over runs finds what is there, and would clear at any time what a test only tells of. */
     private void withoutRoundsOverRuns() {
-        nights().stop();
+        round("nightRound").stop();
     }
 
     @AfterEach
     void roundsOverRunsGoOn() {
-        nights().start();
+        round("nightRound").start();
     }
 
-    private Rounds nights() {
-        return Objects.requireNonNull(rounds.get("nightRound"));
+    protected Rounds round(String name) {
+        return Objects.requireNonNull(rounds.get(name));
     }
 
     protected static Instant at(int minutes) {

@@ -5,6 +5,8 @@ import static app.morvet.core.alert.Severity.WARNING;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.ToldAlerts;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 
@@ -12,6 +14,17 @@ import org.springframework.beans.factory.annotation.Autowired;
 class HeldAlertTest extends ToldAlerts {
     @Autowired
     private Covering covering;
+
+    /** What no window holds that is known, a round over windows lets go at any time. */
+    @BeforeEach
+    void withoutRoundsOverWindows() {
+        round("windowRound").stop();
+    }
+
+    @AfterEach
+    void roundsOverWindowsGoOn() {
+        round("windowRound").start();
+    }
 
     @Test
     void whatIsCoveredWhenItIsRaisedIsRecordedToItsEndAndOpensNoCase() {
