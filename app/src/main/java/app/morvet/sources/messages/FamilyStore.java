@@ -87,13 +87,12 @@ class FamilyStore {
                 .optional();
     }
 
-    /** Those that have all of some words in what stays of their error, capitals or not, the newest first. */
+    /** Those that have all of some words as they are written in what stays of their error, capitals or not; the newest first. */
     List<Family> with(List<String> words, int size) {
         return jdbc.sql(
                         """
-                        select id as family_id, fingerprint, skeleton, first_seen from failure_family f
-                         where not exists (select 1 from unnest(:words::text[]) as w(word)
-                                            where position(word in lower(f.skeleton)) = 0)
+                        select id as family_id, fingerprint, skeleton, first_seen from failure_family
+                         where skeleton ~* all(array(select '***=' || word from unnest(:words::text[]) as w(word)))
                          order by id desc limit :size""")
                 .param("words", words.toArray(String[]::new))
                 .param("size", size)

@@ -266,9 +266,7 @@ class MendingController {
             if (!rate.strip().matches("\\d{1,5}"))
                 throw new IllegalArgumentException("The rate is a whole number a minute, such as 60.");
             var selection = selection(asked);
-            var groups = store.groups(selection.messages());
-            long go = sum(groups, dealtToo ? DealingStore.Group::sendable : DealingStore.Group::openSendable);
-            var about = (go == selection.messages().size() ? "" : "%,d of ".formatted(go)) + headline(groups);
+            var about = headline(store.groups(selection.messages()));
             long run = sendings.start(selection.messages(), dealtToo, about, Integer.parseInt(rate.strip()), by);
             return "redirect:/messages/sendings/" + run;
         } catch (IllegalArgumentException wrong) {

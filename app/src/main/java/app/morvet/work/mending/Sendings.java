@@ -76,7 +76,7 @@ public class Sendings implements Errand {
      * Has messages sent again.
      *
      * @param dealtToo  whether those as well that are dealt with or only counted: what was done by hand is then done twice
-     * @param about     what they are, in words
+     * @param about     what all of these messages are, in words
      * @param perMinute how fast, 1 to 6,000
      * @return the id of the run
      * @throws IllegalArgumentException where none of them may be, or the rate is none
@@ -94,13 +94,14 @@ public class Sendings implements Errand {
                 one -> new SendOrder.Waiting(one.message().at(), one.message().id(), one.businessKey()));
         var at = times.now();
         long dealing = dealings.add(at, by.id(), "SENT_AGAIN", "", "", null);
-        long run = store.add(at, by.id(), about, perMinute, dealing, inOrder);
+        var sent = inOrder.size() == messages.size() ? about : "%,d of %s".formatted(inOrder.size(), about);
+        long run = store.add(at, by.id(), sent, perMinute, dealing, inOrder);
         audit.record(
                 by,
                 "sent again",
                 "sending " + run,
                 null,
-                "%,d messages, %d a minute: %s".formatted(inOrder.size(), perMinute, about));
+                "%,d messages, %d a minute: %s".formatted(inOrder.size(), perMinute, sent));
         errands.at(at, name(), String.valueOf(run));
         live.changed("sendings");
         return run;
