@@ -8,7 +8,7 @@ import org.springframework.scheduling.annotation.EnableScheduling;
 
 /** Starts the house. */
 // People are looked up by Morvet itself; a user that is made up at the start is nobody.
-@SpringBootApplication(exclude = UserDetailsServiceAutoConfiguration.class)
+@SpringBootApplication(exclude = UserDetailsServiceAutoConfiguration.class, proxyBeanMethods = false)
 @ConfigurationPropertiesScan
 @EnableScheduling
 public class MorvetApplication {

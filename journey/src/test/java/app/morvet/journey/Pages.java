@@ -60,7 +60,9 @@ final class Pages implements AutoCloseable {
                             "--no-first-run",
                             "--disable-background-networking",
                             "--disable-component-update",
-                            "--disable-sync")));
+                            "--disable-sync",
+                            // Each page is new, and little in it is done often enough to be worth the second compiler.
+                            "--js-flags=--no-opt --no-maglev")));
     private final List<String> wrong = new ArrayList<>();
     private final String address;
 

@@ -38,7 +38,7 @@ import org.springframework.session.jdbc.JdbcIndexedSessionRepository;
 import org.springframework.session.jdbc.PostgreSqlJdbcIndexedSessionRepositoryCustomizer;
 
 /** Which right each path needs: what features say of theirs, and what holds for all. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class AccessConfiguration {
     private static final Logger LOG = LoggerFactory.getLogger(AccessConfiguration.class);
     private static final String CONTENT_POLICY =

@@ -22,7 +22,7 @@ import org.springframework.context.event.EventListener;
 import org.springframework.jdbc.datasource.TransactionAwareDataSourceProxy;
 
 /** db-scheduler, so set up that work is put down in the running transaction and a dead node's work goes on in seconds. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class SchedulerConfiguration {
     private static final int AT_ONCE = 32;
     private static final Duration FULL = Duration.ofSeconds(1);

@@ -5,7 +5,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /** One clock for all, so that a demo or a test can stand at another instant. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class TimeConfiguration {
     @Bean
     Clock clock(MorvetSettings settings) {

@@ -9,7 +9,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /** Where guards stand in the application, and who may what there. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class GuardPaths {
     @Bean
     Place guardsPlace() {

@@ -8,7 +8,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /** Who may what of checks: what is asked of the outside is a lead's. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class CheckPaths {
     @Bean
     PathRights checkRights() {

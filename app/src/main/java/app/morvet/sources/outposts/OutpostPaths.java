@@ -7,7 +7,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /** Who may what of outposts: what they are asked is a lead's, themselves and their keys are an admin's. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class OutpostPaths {
     @Bean
     PathRights outpostRights() {

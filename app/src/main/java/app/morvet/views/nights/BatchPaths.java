@@ -11,7 +11,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /** Where jobs and nights stand in the application, and who may what there. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class BatchPaths {
     @Bean
     Place batchPlace() {

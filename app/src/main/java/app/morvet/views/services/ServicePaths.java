@@ -9,7 +9,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /** Where services stand in the application. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class ServicePaths {
     @Bean
     Place servicesPlace() {

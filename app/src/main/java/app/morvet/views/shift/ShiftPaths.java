@@ -6,7 +6,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /** Where the shift is. To take over is anybody's who does the work. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class ShiftPaths {
     @Bean
     PathRights shiftRights() {

@@ -7,7 +7,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /** Who may change what of the estate: feeds are connections, and an admin's; all else is a lead's. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class EstatePaths {
     @Bean
     PathRights estateRights() {

@@ -10,7 +10,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /** Where vendors stand in the application. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class VendorPaths {
     @Bean
     Place vendorsPlace() {

@@ -8,7 +8,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /** Where windows stand in the application. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class WindowPaths {
     @Bean
     Place windowsPlace() {

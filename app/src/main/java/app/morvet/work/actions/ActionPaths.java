@@ -7,7 +7,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /** What a guard does by itself is a lead's to say. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class ActionPaths {
     @Bean
     PathRights actionRights() {

@@ -7,7 +7,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /** Who may what about call-outs: rules are a lead's; to see what they would do is anybody's. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class CallOutPaths {
     @Bean
     PathRights callOutRights() {

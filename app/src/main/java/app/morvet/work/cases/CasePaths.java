@@ -5,7 +5,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /** Where cases stand in the application. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class CasePaths {
     @Bean
     Place casesPlace() {

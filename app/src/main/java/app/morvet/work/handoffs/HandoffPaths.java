@@ -8,7 +8,7 @@ import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 
 /** Where handoffs stand in the application. */
-@Configuration
+@Configuration(proxyBeanMethods = false)
 class HandoffPaths {
     @Bean
     PathRights handedRights() {
