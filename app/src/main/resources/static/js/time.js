@@ -59,29 +59,67 @@ function act(picture, how) {
   waits.push(how);
 }
 
+/** Where the keys are in a picture: at its tracks, or at a link that moves it. */
+function keysAt(picture) {
+  const at = document.activeElement;
+  if (!picture.contains(at)) return null;
+  const move = at.dataset.timeMove;
+  return move ? `[data-time-move="${move}"]` : ".time-lanes";
+}
+
 /** Fetched in place of what is there; the keys stay where they were. */
 function go(picture, address) {
   const { id } = picture;
-  const focused = picture.contains(document.activeElement) && document.activeElement.matches(".time-lanes");
+  const keys = keysAt(picture);
   waiting.set(id, []);
   window.htmx.ajax("GET", address, { target: `#${id}`, swap: "outerHTML" }).catch(() => null).then(() => {
     const acts = waiting.get(id);
     waiting.delete(id);
     const fresh = document.getElementById(id);
-    if (focused) fresh?.querySelector(".time-lanes")?.focus();
+    // What shows the whole is gone once it is shown.
+    if (keys) (fresh?.querySelector(keys) ?? fresh?.querySelector(".time-lanes"))?.focus();
     if (fresh) acts.forEach((how) => act(fresh, how));
   });
 }
 
+const ENDS = ["from", "to"];
+
+/** The same page, opened anew or by somebody else, shows the same span. */
+function keepInAddress(picture, ends) {
+  const page = new URL(picture.dataset.page, window.location.href);
+  const here = new URL(window.location.href);
+  if (here.pathname !== page.pathname) return;
+  for (const end of ENDS) if (ends[end]) here.searchParams.set(end, ends[end]);
+  else here.searchParams.delete(end);
+  window.history.replaceState(window.history.state, "", here);
+}
+
+/** @param ends two instants; none for what it shows by itself */
+function toEnds(picture, ends) {
+  const address = new URL(picture.dataset.time, window.location.href);
+  for (const end of ENDS) if (ends[end]) address.searchParams.set(end, ends[end]);
+  keepInAddress(picture, ends);
+  go(picture, address.href);
+}
+
 function toSpan(picture, from, to) {
-  const iso = (at) => encodeURIComponent(new Date(Math.round(at)).toISOString());
-  const path = picture.dataset.time;
-  go(picture, `${path}${path.includes("?") ? "&" : "?"}from=${iso(from)}&to=${iso(to)}`);
+  const iso = (at) => new Date(Math.round(at)).toISOString();
+  toEnds(picture, { from: iso(from), to: iso(to) });
+}
+
+/** A link leads to the whole page with other ends; here the picture alone is fetched. */
+function follow(picture, link) {
+  toEnds(picture, Object.fromEntries(new URL(link.href).searchParams));
 }
 
 function press(picture, move) {
   const link = picture.querySelector(`[data-time-move="${move}"]`);
-  if (link) go(picture, link.getAttribute("hx-get"));
+  if (link) follow(picture, link);
+}
+
+/** The picture that a link moves, if it is one. */
+function movedBy(link) {
+  return link?.closest(".time") ?? link?.closest(".measured")?.querySelector(".time");
 }
 
 const KEYS = { ArrowLeft: "earlier", ArrowRight: "later", "+": "closer", "=": "closer", "-": "wider", 0: "whole" };
@@ -113,6 +151,14 @@ function watchPointer() {
     const ends = [instantAt(begun.picture, begun.x), instantAt(begun.picture, event.clientX)].sort((one, other) => one - other);
     dragged = Date.now();
     act(begun.picture, (picture) => toSpan(picture, ...ends));
+  });
+  document.addEventListener("click", (event) => {
+    const link = event.target.closest?.("[data-time-move], [data-time-length]");
+    const moved = event.ctrlKey || event.metaKey || event.shiftKey || event.altKey ? null : movedBy(link);
+    if (!moved) return;
+    event.preventDefault();
+    const { timeMove } = link.dataset;
+    act(moved, (picture) => (timeMove ? press(picture, timeMove) : follow(picture, link)));
   });
   // What was dragged over is not followed; the table has the same as links.
   document.addEventListener("click", (event) => {

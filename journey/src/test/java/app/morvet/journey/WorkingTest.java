@@ -62,6 +62,10 @@ class WorkingTest extends InAHouse {
     }
 
     /** A component goes through time by keys; what is read in one of its curves is read in all, and in the tracks above them. */
+    private static long from(Locator time) {
+        return Long.parseLong(time.getAttribute("data-from"));
+    }
+
     @Test
     void aComponentIsMovedThroughTimeByKeysAlone() {
         var page = pages.logIn("analyst");
@@ -85,6 +89,28 @@ class WorkingTest extends InAHouse {
         // Faster than the answer comes: what is pressed last is done to the picture that comes.
         keyboard.press("ArrowLeft");
         keyboard.press("0");
+        assertThat(time.locator("[data-time-move=whole]")).hasCount(0);
+
+        // Of two clicks in a row each counts; the keys stay at the link, and the address is that of the span.
+        var earlier = time.locator("[data-time-move=earlier]");
+        earlier.focus();
+        long begun = from(time);
+        for (int steps = 0; steps < 2; steps++) {
+            begun = from(time);
+            keyboard.press("Enter");
+            assertThat(time).not().hasAttribute("data-from", "" + begun);
+            assertThat(earlier).isFocused();
+        }
+        long step = begun - from(time);
+        earlier.evaluate("link => { link.click(); link.click(); }");
+        var there = "" + (begun - 3 * step);
+        assertThat(time).hasAttribute("data-from", there);
+        assertThat(page).hasURL(Pattern.compile(".*/gangway-2\\?from=.*&to=.*"));
+        page.reload();
+        assertThat(time).hasAttribute("data-from", there);
+        lanes.focus();
+        keyboard.press("0");
+        assertThat(page).hasURL(Pattern.compile(".*/gangway-2"));
         assertThat(time.locator("[data-time-move=whole]")).hasCount(0);
 
         // What is drawn of the span before is no curve to be read any more.

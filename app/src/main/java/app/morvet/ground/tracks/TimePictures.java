@@ -49,6 +49,7 @@ public class TimePictures {
     /**
      * @param src   where it is to be had again: of one that was moved with its ends, of any other without, so that it goes on with the time
      * @param path  where it is to be had with other ends
+     * @param page  the page that it stands on, of which it is to be had with other ends too
      * @param from  milliseconds since 1970
      * @param zone  in which times are shown
      * @param more  how many rows of the table are left out
@@ -56,6 +57,7 @@ public class TimePictures {
     public record Shown(
             String src,
             String path,
+            String page,
             long from,
             long to,
             String zone,
@@ -90,7 +92,7 @@ public class TimePictures {
      * @param from two instants (RFC 3339); both empty for none
      * @throws ResponseStatusException 400 where they are none
      */
-    public Optional<Axis> asked(String from, String to) {
+    public static Optional<Axis> asked(String from, String to) {
         if (from.isEmpty() && to.isEmpty()) return Optional.empty();
         try {
             var axis = new Axis(Instant.parse(from), Instant.parse(to));
@@ -109,7 +111,7 @@ public class TimePictures {
     }
 
     /**
-     * @param path  under which it is to be had
+     * @param path  under which it is to be had: its page and {@code /time}
      * @param moved whether somebody asked for this axis
      * @param first tracks that stand on top
      * @param last  tracks that stand at the bottom
@@ -123,9 +125,11 @@ public class TimePictures {
                 features.stream().flatMap(one -> one.hatched(at, axis).stream()).toList();
         var picture = PictureOfTime.of(axis, tracks, hatched, times.now(), times.zone());
         var rows = rows(picture);
+        var page = path.replaceFirst("/time(?=\\?|$)", "");
         return new Shown(
                 moved ? to(path, axis) : path,
                 path,
+                page,
                 axis.from().toEpochMilli(),
                 axis.to().toEpochMilli(),
                 times.zoneName(),
@@ -139,16 +143,16 @@ public class TimePictures {
                 picture.lanes().stream().map(this::lane).toList(),
                 rows.stream().limit(MOST_ROWS).toList(),
                 Math.max(0, rows.size() - MOST_ROWS),
-                to(path, axis.earlier(0.5)),
-                to(path, axis.earlier(-0.5)),
-                to(path, axis.longer(0.5)),
-                to(path, axis.longer(2)),
-                lengths(path, moved ? axis.to() : times.now()));
+                to(page, axis.earlier(0.5)),
+                to(page, axis.earlier(-0.5)),
+                to(page, axis.longer(0.5)),
+                to(page, axis.longer(2)),
+                lengths(page, moved ? axis.to() : times.now()));
     }
 
-    private static List<Length> lengths(String path, Instant to) {
+    private static List<Length> lengths(String page, Instant to) {
         return LENGTHS.entrySet().stream()
-                .map(one -> new Length(one.getKey(), to(path, new Axis(to.minus(one.getValue()), to))))
+                .map(one -> new Length(one.getKey(), to(page, new Axis(to.minus(one.getValue()), to))))
                 .toList();
     }
 

@@ -39,21 +39,13 @@ class MeasuredController {
     private final SeriesBook series;
     private final SeriesCurves curves;
     private final Measured measured;
-    private final TimePictures pictures;
     private final Times times;
 
-    MeasuredController(
-            Estate estate,
-            SeriesBook series,
-            SeriesCurves curves,
-            Measured measured,
-            TimePictures pictures,
-            Times times) {
+    MeasuredController(Estate estate, SeriesBook series, SeriesCurves curves, Measured measured, Times times) {
         this.estate = estate;
         this.series = series;
         this.curves = curves;
         this.measured = measured;
-        this.pictures = pictures;
         this.times = times;
     }
 
@@ -66,7 +58,7 @@ class MeasuredController {
         var one = estate.byKey(key)
                 .orElseThrow(
                         () -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no component " + key + "."));
-        model.addAttribute("time", measured.picture(one, pictures.asked(from, to)));
+        model.addAttribute("time", measured.picture(one, TimePictures.asked(from, to)));
         return "time-parts :: picture";
     }
 
@@ -76,7 +68,7 @@ class MeasuredController {
             @RequestParam(defaultValue = "") String from,
             @RequestParam(defaultValue = "") String to,
             Model model) {
-        model.addAttribute("time", measured.compared(known(ids), pictures.asked(from, to)));
+        model.addAttribute("time", measured.compared(known(ids), TimePictures.asked(from, to)));
         return "time-parts :: picture";
     }
 
@@ -89,7 +81,7 @@ class MeasuredController {
             @RequestParam(defaultValue = "") String to,
             Model model) {
         var shown = known(ids);
-        model.addAttribute("time", measured.compared(shown, pictures.asked(from, to)));
+        model.addAttribute("time", measured.compared(shown, TimePictures.asked(from, to)));
         model.addAttribute("rows", measured.rows(shown, true));
         model.addAttribute("ids", shown.stream().map(Series::id).toList());
         model.addAttribute("find", find);
@@ -179,7 +171,7 @@ class MeasuredController {
     }
 
     private Axis axis(String from, String to) {
-        return pictures.asked(from, to).orElseGet(measured::lastDay);
+        return TimePictures.asked(from, to).orElseGet(measured::lastDay);
     }
 
     private Series find(long id) {

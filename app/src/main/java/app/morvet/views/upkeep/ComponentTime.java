@@ -1,5 +1,6 @@
 package app.morvet.views.upkeep;
 
+import app.morvet.core.tracks.Axis;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Times;
 import app.morvet.views.components.Measured;
@@ -35,9 +36,10 @@ class ComponentTime {
         this.times = times;
     }
 
-    void fill(Estate.Component one, Model model) {
+    /** @param asked the ends of its picture that somebody asked for */
+    void fill(Estate.Component one, Optional<Axis> asked, Model model) {
         var curves = measured.rows(one);
-        model.addAttribute("time", measured.picture(one, Optional.empty()));
+        model.addAttribute("time", measured.picture(one, asked));
         model.addAttribute("curves", curves);
         model.addAttribute(
                 "beside",

@@ -2,10 +2,12 @@ package app.morvet.views.upkeep;
 
 import app.morvet.core.estate.Tier;
 import app.morvet.core.guard.Numbers;
+import app.morvet.core.tracks.Axis;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Files;
 import app.morvet.ground.page.Times;
+import app.morvet.ground.tracks.TimePictures;
 import app.morvet.rules.guards.GuardsOver;
 import app.morvet.sources.changes.ChangeViews;
 import app.morvet.sources.changes.Changes;
@@ -19,6 +21,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -157,15 +160,20 @@ class EstateController {
     }
 
     @GetMapping("/estate/components/{key}")
-    String component(@PathVariable String key, @AuthenticationPrincipal Person who, Model model) {
+    String component(
+            @PathVariable String key,
+            @RequestParam(defaultValue = "") String from,
+            @RequestParam(defaultValue = "") String to,
+            @AuthenticationPrincipal Person who,
+            Model model) {
         var one = find(key);
-        fillComponent(one, who, model);
+        fillComponent(one, TimePictures.asked(from, to), who, model);
         model.addAttribute("typed", one);
         return "component";
     }
 
-    private void fillComponent(Estate.Component one, Person who, Model model) {
-        around.fill(one, model);
+    private void fillComponent(Estate.Component one, Optional<Axis> asked, Person who, Model model) {
+        around.fill(one, asked, model);
         model.addAttribute("on", actions.on(one, 0, who));
         model.addAttribute("window", windows.of(one));
         model.addAttribute("one", one);

@@ -4,6 +4,7 @@ import app.morvet.core.cases.SettleReason;
 import app.morvet.ground.access.People;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.page.Times;
+import app.morvet.ground.tracks.TimePictures;
 import jakarta.servlet.http.HttpServletResponse;
 import java.time.DateTimeException;
 import java.time.Instant;
@@ -76,7 +77,7 @@ class CaseController {
         if (model.getAttribute("rows") instanceof List<?> rows
                 && !rows.isEmpty()
                 && rows.getFirst() instanceof CaseViews.Row first) {
-            fillDossier(find(first.id()), Typed.NOTHING, true, model);
+            fillDossier(find(first.id()), Typed.NOTHING, model);
             model.addAttribute("selected", first.id());
         }
         return "cases";
@@ -86,9 +87,12 @@ class CaseController {
     String one(
             @PathVariable long id,
             @RequestParam(defaultValue = "") String show,
+            @RequestParam(defaultValue = "") String from,
+            @RequestParam(defaultValue = "") String to,
             @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
             @AuthenticationPrincipal Person reader,
             Model model) {
+        var asked = TimePictures.asked(from, to);
         var found = find(id);
         if ("dossier-title".equals(target)) {
             model.addAttribute("one", views.brief(found));
@@ -96,7 +100,7 @@ class CaseController {
             return "case-parts :: title";
         }
         // The picture of time is kept where the rest is fetched anew; it follows by itself.
-        fillDossier(found, Typed.NOTHING, !"dossier-facts".equals(target), model);
+        fillDossier(found, Typed.NOTHING, "dossier-facts".equals(target) ? null : picture.of(found, asked), model);
         if ("dossier".equals(target)) return "case-parts :: dossier";
         if ("dossier-facts".equals(target)) return "case-parts :: facts";
         lists.fill(
@@ -115,10 +119,14 @@ class CaseController {
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no case " + id + "."));
     }
 
-    private void fillDossier(WorkCase found, Typed typed, boolean drawn, Model model) {
+    private void fillDossier(WorkCase found, Typed typed, Model model) {
+        fillDossier(found, typed, picture.of(found, Optional.empty()), model);
+    }
+
+    private void fillDossier(WorkCase found, Typed typed, TimePictures.@Nullable Shown time, Model model) {
         var dossier = views.dossier(found);
         model.addAttribute("one", dossier);
-        model.addAttribute("time", drawn ? picture.of(found, Optional.empty()) : null);
+        model.addAttribute("time", time);
         model.addAttribute("typed", typed);
         model.addAttribute("people", people.all());
         model.addAttribute("reasons", CaseViews.reasons());
@@ -144,7 +152,7 @@ class CaseController {
         find(id);
         try {
             model.addAttribute("undo", act.now());
-            fillDossier(find(id), Typed.NOTHING, true, model);
+            fillDossier(find(id), Typed.NOTHING, model);
         } catch (Overtaken overtaken) {
             refused(id, typed, HttpStatus.CONFLICT, overtaken, response, model);
         } catch (IllegalArgumentException wrong) {
@@ -157,7 +165,7 @@ class CaseController {
             long id, Typed typed, HttpStatus status, Exception why, HttpServletResponse response, Model model) {
         response.setStatus(status.value());
         model.addAttribute("refusal", why.getMessage());
-        fillDossier(find(id), typed, true, model);
+        fillDossier(find(id), typed, model);
     }
 
     /** A step of a fix note is done, or is not after all. */

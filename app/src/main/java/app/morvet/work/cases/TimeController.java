@@ -14,12 +14,10 @@ import org.springframework.web.server.ResponseStatusException;
 class TimeController {
     private final CaseStore store;
     private final CasePicture picture;
-    private final TimePictures pictures;
 
-    TimeController(CaseStore store, CasePicture picture, TimePictures pictures) {
+    TimeController(CaseStore store, CasePicture picture) {
         this.store = store;
         this.picture = picture;
-        this.pictures = pictures;
     }
 
     @GetMapping("/cases/{id}/time")
@@ -30,7 +28,7 @@ class TimeController {
             Model model) {
         var one = store.byId(id)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no case " + id + "."));
-        model.addAttribute("time", picture.of(one, pictures.asked(from, to)));
+        model.addAttribute("time", picture.of(one, TimePictures.asked(from, to)));
         return "time-parts :: picture";
     }
 }

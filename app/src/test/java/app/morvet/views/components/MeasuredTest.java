@@ -129,6 +129,17 @@ class MeasuredTest extends MorvetTest {
         var analyst = loggedIn("analyst");
         var page = analyst.page("/estate/components/" + host);
         assertThat(page.select(".series-row").eachAttr("data-series")).containsExactly("" + id);
+        var day = page.select(".time-lengths a:contains(1 day)").attr("href");
+        assertThat(day).as("a link to a span").startsWith("/estate/components/" + host + "?from=");
+        assertThat(analyst.page(day).select(".series-row").eachAttr("data-series"))
+                .as("leads to the whole page")
+                .containsExactly("" + id);
+        assertThat(analyst.page(day).select("#time-picture").attr("data-live-src"))
+                .as("which stays where it was put")
+                .contains("from=");
+        assertThat(analyst.get("/estate/components/" + host + "?from=today&to=now")
+                        .statusCode())
+                .isEqualTo(400);
         var beside = page.select("a:contains(beside others)").attr("href");
         var found = analyst.page(beside + "&find=" + encoded("warmth " + other));
         var both = found.select("main ul a").attr("href");

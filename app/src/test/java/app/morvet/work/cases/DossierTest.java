@@ -91,6 +91,11 @@ class DossierTest extends ToldAlerts {
         var earlier = analyst.page(picture.select("[data-time-move=earlier]").attr("href"));
         assertThat(earlier.select("#time-picture").attr("data-to")).isEqualTo("" + at(0).toEpochMilli());
         assertThat(earlier.select("[data-lane] .piece-critical")).isEmpty();
+        assertThat(earlier.select("#dossier"))
+                .as("opened beside, as a link may be, it is the whole page")
+                .isNotEmpty();
+        assertThat(earlier.select("[data-time-move=whole]").attr("href"))
+                .isEqualTo("/cases/" + theCase(host).id());
         assertThat(analyst.get(path + "?from=yesterday&to=today").statusCode()).isEqualTo(400);
         assertThat(analyst.get(path
                                 + ends.replace("from", "x")
