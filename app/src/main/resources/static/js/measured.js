@@ -7,11 +7,21 @@ let span = "";
 // The instant that is read, in seconds; a curve that comes or is drawn anew meanwhile is read there, too.
 let readAt = null;
 
-const line = (name, width, dash) => ({ stroke: () => ink(name), width, dash, points: { show: false }, spanGaps: false });
+/** A line breaks where something is missing; what has nothing near it on both sides is a point. */
+function line(curve, name, width, dash) {
+  const near = (one, other) => Math.abs(curve.at[one] - curve.at[other]) <= curve.reach * 1.001;
+  const gaps = (chart, place, first, last, found) =>
+    found.filter(([from, to]) => chart.posToVal(to, "x", true) - chart.posToVal(from, "x", true) > curve.reach);
+  const filter = (chart, place) => {
+    const heard = chart.data[place].flatMap((value, at) => (value === null ? [] : [at]));
+    return heard.filter((at, i) => !(i > 0 && near(heard[i - 1], at)) && !(i + 1 < heard.length && near(at, heard[i + 1])));
+  };
+  return { stroke: () => ink(name), width, dash, points: { show: false, size: 4, fill: () => ink(name), filter }, spanGaps: false, gaps };
+}
 
 function layers(curve) {
   const columns = [curve.at, curve.greatest, curve.least];
-  const series = [{}, { ...line("--accent-soft", 0) }, { ...line("--accent-soft", 0) }];
+  const series = [{}, line(curve, "--accent-soft", 0), line(curve, "--accent-soft", 0)];
   const bands = [{ series: [1, 2], fill: () => ink("--accent-soft") }];
   const add = (column, one) => {
     columns.push(column);
@@ -19,14 +29,14 @@ function layers(curve) {
     return columns.length - 1;
   };
   if (curve.low.length) {
-    const high = add(curve.high, { ...line("--rule", 1), spanGaps: true });
-    const low = add(curve.low, { ...line("--rule", 1), spanGaps: true });
+    const high = add(curve.high, { ...line(curve, "--rule", 1), spanGaps: true });
+    const low = add(curve.low, { ...line(curve, "--rule", 1), spanGaps: true });
     bands.push({ series: [high, low], fill: () => ink("--paper") });
   }
-  if (curve.before.length) add(curve.before, line("--accent", 1.2, [4, 3]));
-  for (const value of curve.warning) add(curve.at.map(() => value), line("--warning", 1.2, [6, 4]));
-  for (const value of curve.critical) add(curve.at.map(() => value), line("--critical", 1.2, [2, 3]));
-  add(curve.mean, line("--ink", 1.4));
+  if (curve.before.length) add(curve.before, line(curve, "--accent", 1.2, [4, 3]));
+  for (const value of curve.warning) add(curve.at.map(() => value), line(curve, "--warning", 1.2, [6, 4]));
+  for (const value of curve.critical) add(curve.at.map(() => value), line(curve, "--critical", 1.2, [2, 3]));
+  add(curve.mean, line(curve, "--ink", 1.4));
   return { columns, series, bands };
 }
 
@@ -66,7 +76,18 @@ function behind(chart, element) {
   ctx.restore();
 }
 
-function reading(curve, at) {
+/** The place nearest to one at which something was heard that belongs to it; else the place itself. */
+function heardNear(curve, at) {
+  const empty = (place) => (curve.mean[place] ?? null) === null;
+  for (let by = 0; by < curve.at.length; by++) {
+    const place = [at - by, at + by].find((one) => !empty(one));
+    if (place !== undefined) return Math.abs(curve.at[place] - curve.at[at]) <= curve.reach / 2 ? place : at;
+  }
+  return at;
+}
+
+function reading(curve, cursor) {
+  const at = heardNear(curve, cursor);
   const value = (some) => figure(some[at]);
   if (curve.mean[at] === null) return "no data";
   const spread = curve.least[at] === curve.greatest[at] ? "" : ` (${value(curve.least)} to ${value(curve.greatest)})`;

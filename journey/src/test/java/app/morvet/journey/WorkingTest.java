@@ -62,6 +62,16 @@ class WorkingTest extends InAHouse {
     }
 
     /** A component goes through time by keys; what is read in one of its curves is read in all, and in the tracks above them. */
+    private static void drawnOfTheSpan(Page page) {
+        page.waitForFunction(
+                """
+                () => {
+                  const { from, to } = document.querySelector(".measured .time").dataset;
+                  const query = new URLSearchParams({ from: new Date(+from).toISOString(), to: new Date(+to).toISOString() });
+                  return [...document.querySelectorAll("[data-series-curve]")].slice(0, 2).every((one) => one.dataset.drawn === "?" + query);
+                }""");
+    }
+
     private static long from(Locator time) {
         return Long.parseLong(time.getAttribute("data-from"));
     }
@@ -114,13 +124,7 @@ class WorkingTest extends InAHouse {
         assertThat(time.locator("[data-time-move=whole]")).hasCount(0);
 
         // What is drawn of the span before is no curve to be read any more.
-        page.waitForFunction(
-                """
-                () => {
-                  const { from, to } = document.querySelector(".measured .time").dataset;
-                  const query = new URLSearchParams({ from: new Date(+from).toISOString(), to: new Date(+to).toISOString() });
-                  return [...document.querySelectorAll("[data-series-curve]")].slice(0, 2).every((one) => one.dataset.drawn === "?" + query);
-                }""");
+        drawnOfTheSpan(page);
         first.locator(".series-chart").focus();
         // Some hours back: of the last minutes a house that has only begun knows nothing.
         for (int i = 0; i < 4; i++) keyboard.press("Shift+ArrowLeft");
@@ -130,6 +134,35 @@ class WorkingTest extends InAHouse {
         first.locator("[data-enlarge]").focus();
         keyboard.press("Enter");
         assertThat(first).hasClass(Pattern.compile("large"));
+    }
+
+    /** Stretches are shorter there than readings are apart. */
+    @Test
+    void theCurveOfAnHourIsALineThatIsReadAnywhere() {
+        var page = pages.logIn("analyst");
+        page.navigate("/estate/components/gangway-2");
+        page.locator(".time-lengths a")
+                .getByText("1 h", new Locator.GetByTextOptions().setExact(true))
+                .click();
+        assertThat(page.locator("[data-time-move=whole]")).isVisible();
+        drawnOfTheSpan(page);
+        page.waitForFunction(
+                """
+                () => {
+                  const canvas = document.querySelector("[data-series-curve] canvas");
+                  const { data } = canvas.getContext("2d").getImageData(0, 0, canvas.width, canvas.height);
+                  const inked = new Set();
+                  for (let i = 0; i < data.length; i += 4)
+                    if (data[i + 3] > 200 && Math.max(data[i], data[i + 1], data[i + 2]) < 110) inked.add((i / 4) % canvas.width);
+                  return inked.size > canvas.width * 0.7;
+                }""");
+        var first = page.locator(".series-row").first();
+        first.locator(".series-chart").focus();
+        page.keyboard().press("Shift+ArrowLeft");
+        for (int i = 0; i < 5; i++) {
+            page.keyboard().press("ArrowLeft");
+            assertThat(first.locator(".series-reading")).hasText(Pattern.compile("^\\d"));
+        }
     }
 
     @Test

@@ -14,10 +14,15 @@ import java.util.Arrays;
  * @param least    NaN where nothing was heard
  * @param mean     likewise
  * @param greatest likewise
+ * @param step     the median time between two readings, in microseconds; 0 where fewer than two were heard, and of counts
  * @param figures  of the whole span
  */
-public record Outline(long[] at, double[] least, double[] mean, double[] greatest, Figures figures) {
+public record Outline(long[] at, double[] least, double[] mean, double[] greatest, long step, Figures figures) {
     private static final double MINUTE = 60e6;
+    /** As of a feed, which is silent after three times what it promised. */
+    private static final int MISSED = 3;
+
+    private static final int MOST_STEPS = 1000;
 
     /**
      * Of a whole span; all NaN where nothing was heard.
@@ -76,7 +81,7 @@ public record Outline(long[] at, double[] least, double[] mean, double[] greates
         var figures = span.size() == 0
                 ? Figures.NONE
                 : new Figures(span.size(), low, all / span.size(), high, span.values()[span.size() - 1]);
-        return new Outline(at, least, mean, greatest, figures);
+        return new Outline(at, least, mean, greatest, step(span.times()), figures);
     }
 
     private static Outline counted(Readings span, long[] at, long start, double length, Duration whole) {
@@ -118,7 +123,7 @@ public record Outline(long[] at, double[] least, double[] mean, double[] greates
                 all * 60_000 / whole.toMillis(),
                 Arrays.stream(rates).max().orElse(0),
                 rates[rates.length - 1]);
-        return new Outline(at, rates, rates, rates, figures);
+        return new Outline(at, rates, rates, rates, 0, figures);
     }
 
     /** What a counter grew a minute, at the end of each time between two readings. */
@@ -135,6 +140,25 @@ public record Outline(long[] at, double[] least, double[] mean, double[] greates
             values[kept++] = (grown < 0 ? counter.values()[i] : grown) * MINUTE / between;
         }
         return new Readings(Arrays.copyOf(times, kept), Arrays.copyOf(values, kept));
+    }
+
+    /** Of at most a thousand of them, evenly picked. */
+    private static long step(long[] times) {
+        if (times.length < 2) return 0;
+        int every = Math.ceilDiv(times.length - 1, MOST_STEPS);
+        var steps = new long[Math.ceilDiv(times.length - 1, every)];
+        for (int i = 0; i < steps.length; i++) steps[i] = times[i * every + 1] - times[i * every];
+        Arrays.sort(steps);
+        return steps[steps.length / 2];
+    }
+
+    /**
+     * How far apart two stretches with readings may be for nothing to be missing between them, in microseconds: where stretches are
+     * shorter than readings are apart, most are empty.
+     */
+    public long reach() {
+        long stretch = at.length < 2 ? 0 : at[1] - at[0];
+        return MISSED * step + stretch;
     }
 
     private static double[] filled(int size) {

@@ -60,7 +60,8 @@ class CalmProperties {
         var late = Arbitraries.frequencyOf(
                 net.jqwik.api.Tuple.of(20, Arbitraries.just(0)),
                 net.jqwik.api.Tuple.of(1, Arbitraries.of(45, 300, 900, 1300)));
-        return Combinators.combine(Arbitraries.integers().between(0, 100), gaps, late, Arbitraries.of(true, true, false))
+        return Combinators.combine(
+                        Arbitraries.integers().between(0, 100), gaps, late, Arbitraries.of(true, true, false))
                 .as(Told::new)
                 .list()
                 .ofMinSize(2)

@@ -47,6 +47,22 @@ class OutlineTest {
         assertThat(silent.figures().mean()).isNaN();
     }
 
+    /** Where it is looked at closely a stretch is shorter than readings are apart: an empty one between two is no silence. */
+    @Test
+    void nothingIsMissingBetweenReadingsThatComeAsTheyUsuallyDo() {
+        var close = Outline.of(readings(0, 1, 60, 2, 121, 3, 180, 4, 420, 5, 480, 6), Sort.GAUGE, FROM, TO, 60);
+        assertThat(close.step()).isEqualTo(60_000_000);
+        assertThat(close.mean()[1]).isNaN();
+        assertThat(close.reach()).as("three times that, and one stretch").isEqualTo(190_000_000);
+        assertThat(Outline.of(readings(10, 4), Sort.GAUGE, FROM, TO, 60).step()).isZero();
+        assertThat(Outline.of(readings(10, 3, 20, 7), Sort.COUNT, FROM, TO, 5).step())
+                .as("where nothing was counted there was nothing")
+                .isZero();
+        var many = new double[2 * 5000];
+        for (int i = 0; i < 5000; i++) many[2 * i] = 0.1 * i;
+        assertThat(Outline.of(readings(many), Sort.GAUGE, FROM, TO, 10).step()).isBetween(99_999L, 100_001L);
+    }
+
     @Test
     void aCounterIsTheGrowthAMinuteOverItsRestarts() {
         var outline = Outline.of(readings(-60, 100, 60, 300, 120, 330, 180, 12), Sort.COUNTER, FROM, TO, 2);
