@@ -21,6 +21,7 @@ import app.morvet.core.guard.TrendGuard;
 import app.morvet.core.guard.UsualRange;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Readings;
+import app.morvet.core.readings.Thinned;
 import app.morvet.ground.page.Curve;
 import app.morvet.ground.page.Times;
 import app.morvet.sources.readings.Measure;
@@ -215,29 +216,18 @@ public class Curves {
         return limit.side() == Side.OUTSIDE ? List.of(limit.low(), limit.high()) : List.of(limit.low());
     }
 
-    /** Readings thinned to so many points, each the last of its piece. */
-    private static Readings thinned(Readings all, Instant from, Instant to, int points) {
-        var span = all.between(from, to.plusMillis(1));
-        int every = Math.max(1, span.size() / points);
-        int size = (span.size() + every - 1) / every;
-        var at = new long[size];
-        var values = new double[size];
-        for (int i = 0; i < size; i++) {
-            int index = Math.min(span.size() - 1, i * every + every - 1);
-            at[i] = span.times()[index];
-            values[i] = span.values()[index];
-        }
-        return new Readings(at, values);
+    private static Thinned drawn(Heard heard, Instant from, Instant to, int points) {
+        return Thinned.of(heard.past().between(from, to.plusMillis(1)), points);
     }
 
     private Curve trend(TrendGuard guard, Subject subject, Heard heard, Instant from, Instant to, int points) {
-        var drawn = thinned(heard.past().between(from, to.plusMillis(1)), from, to, points);
+        var drawn = drawn(heard, from, to, points);
         var at = new ArrayList<Double>();
         var values = new ArrayList<@Nullable Double>();
         var projected = new ArrayList<@Nullable Double>();
         for (int i = 0; i < drawn.size(); i++) {
             at.add(drawn.times()[i] / 1e6);
-            values.add(drawn.values()[i]);
+            values.add(finite(drawn.values()[i]));
             projected.add(null);
         }
         var seen = Guards.projection(guard, heard.past(), to);
@@ -271,7 +261,7 @@ public class Curves {
     }
 
     private Curve band(BandGuard guard, Subject subject, Heard heard, Instant from, Instant to, int points) {
-        var drawn = thinned(heard.past().between(from, to.plusMillis(1)), from, to, points);
+        var drawn = drawn(heard, from, to, points);
         var at = new ArrayList<Double>();
         var values = new ArrayList<@Nullable Double>();
         var low = new ArrayList<@Nullable Double>();
@@ -284,7 +274,7 @@ public class Curves {
                 learned.put(hour, UsualRange.learn(heard.past(), hour, guard.weeks(), guard.zone()));
             var usual = learned.get(hour);
             at.add(drawn.times()[i] / 1e6);
-            values.add(drawn.values()[i]);
+            values.add(finite(drawn.values()[i]));
             low.add(usual == null ? null : usual.edge(width));
             high.add(usual == null ? null : usual.edge(-width));
         }

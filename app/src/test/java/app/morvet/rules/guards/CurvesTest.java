@@ -45,18 +45,19 @@ class CurvesTest extends MorvetTest {
 
     private final Instant now = Instant.now().truncatedTo(ChronoUnit.MINUTES);
 
-    /** A measure told of a fresh host, a reading every so many minutes up to now, its value by the hours before now. */
+    /** A measure told of a fresh host, a reading every so many minutes up to now, its value by the hours before now; NaN is silence. */
     private app.morvet.rules.guards.Subject told(int days, int everyMinutes, DoubleUnaryOperator value)
             throws Exception {
         var host = "host-" + UUID.randomUUID().toString().substring(0, 8);
         var page = new StringBuilder();
         for (int minutes = days * 1440; minutes >= 0; minutes -= everyMinutes)
-            page.append(String.format(
-                    Locale.ROOT,
-                    "heat{component=\"%s\"} %.4f %d%n",
-                    host,
-                    value.applyAsDouble(minutes / 60.0),
-                    now.getEpochSecond() - minutes * 60L));
+            if (!Double.isNaN(value.applyAsDouble(minutes / 60.0)))
+                page.append(String.format(
+                        Locale.ROOT,
+                        "heat{component=\"%s\"} %.4f %d%n",
+                        host,
+                        value.applyAsDouble(minutes / 60.0),
+                        now.getEpochSecond() - minutes * 60L));
         assertThat(tell(page.toString()).statusCode()).isEqualTo(202);
         return matching.of(Watch.of("heat").named(host)).getFirst();
     }
@@ -79,6 +80,23 @@ class CurvesTest extends MorvetTest {
         assertThat(curve.values().getFirst()).isBetween(43.9, 45.0);
         assertThat(curve.times()).isSorted();
         assertThat(curve.note()).contains(" about ");
+    }
+
+    @Test
+    void noLineIsDrawnOverASilence() throws Exception {
+        var subject = told(2, 10, hoursAgo -> hoursAgo > 3 && hoursAgo < 6 ? Double.NaN : 40 + hoursAgo % 2);
+        var trend = new TrendGuard(95, Side.ABOVE, Duration.ofDays(2), false, UTC, Limits.below(72, 24), TERMS);
+        var band = new BandGuard(Duration.ofMinutes(30), 0.5, Side.OUTSIDE, 2, UTC, Limits.above(3, 6), TERMS);
+        for (var rule : List.of(trend, band)) {
+            var curve = curve(rule, subject, Duration.ofDays(1));
+            double silent = now.minus(Duration.ofMinutes(270)).getEpochSecond();
+            int gap = curve.times().indexOf(silent);
+            assertThat(gap).as("a point in the middle of it").isPositive();
+            assertThat(curve.values().get(gap)).isNull();
+            assertThat(curve.values().subList(0, gap)).doesNotContainNull();
+            assertThat(curve.values().get(gap + 1)).isNotNull();
+            assertThat(curve.times()).isSorted();
+        }
     }
 
     @Test

@@ -14,15 +14,11 @@ import java.util.Arrays;
  * @param least    NaN where nothing was heard
  * @param mean     likewise
  * @param greatest likewise
- * @param step     the median time between two readings, in microseconds; 0 where fewer than two were heard, and of counts
+ * @param longest  what lies further apart than that has something missing in between, in microseconds; 0 where fewer than two were heard, and of counts
  * @param figures  of the whole span
  */
-public record Outline(long[] at, double[] least, double[] mean, double[] greatest, long step, Figures figures) {
+public record Outline(long[] at, double[] least, double[] mean, double[] greatest, long longest, Figures figures) {
     private static final double MINUTE = 60e6;
-    /** As of a feed, which is silent after three times what it promised. */
-    private static final int MISSED = 3;
-
-    private static final int MOST_STEPS = 1000;
 
     /**
      * Of a whole span; all NaN where nothing was heard.
@@ -81,7 +77,7 @@ public record Outline(long[] at, double[] least, double[] mean, double[] greates
         var figures = span.size() == 0
                 ? Figures.NONE
                 : new Figures(span.size(), low, all / span.size(), high, span.values()[span.size() - 1]);
-        return new Outline(at, least, mean, greatest, step(span.times()), figures);
+        return new Outline(at, least, mean, greatest, span.longestStep(), figures);
     }
 
     private static Outline counted(Readings span, long[] at, long start, double length, Duration whole) {
@@ -142,23 +138,13 @@ public record Outline(long[] at, double[] least, double[] mean, double[] greates
         return new Readings(Arrays.copyOf(times, kept), Arrays.copyOf(values, kept));
     }
 
-    /** Of at most a thousand of them, evenly picked. */
-    private static long step(long[] times) {
-        if (times.length < 2) return 0;
-        int every = Math.ceilDiv(times.length - 1, MOST_STEPS);
-        var steps = new long[Math.ceilDiv(times.length - 1, every)];
-        for (int i = 0; i < steps.length; i++) steps[i] = times[i * every + 1] - times[i * every];
-        Arrays.sort(steps);
-        return steps[steps.length / 2];
-    }
-
     /**
      * How far apart two stretches with readings may be for nothing to be missing between them, in microseconds: where stretches are
      * shorter than readings are apart, most are empty.
      */
     public long reach() {
         long stretch = at.length < 2 ? 0 : at[1] - at[0];
-        return MISSED * step + stretch;
+        return longest + stretch;
     }
 
     private static double[] filled(int size) {

@@ -13,6 +13,9 @@ import java.util.Arrays;
 public record Readings(long[] times, double[] values) implements Past {
     public static final Readings NONE = new Readings(new long[0], new double[0]);
 
+    private static final int MISSED = 3;
+    private static final int MOST_STEPS = 1000;
+
     public Readings {
         if (times.length != values.length) {
             throw new IllegalArgumentException(times.length + " times but " + values.length + " values");
@@ -45,6 +48,19 @@ public record Readings(long[] times, double[] values) implements Past {
         System.arraycopy(times, 0, moreTimes, 1, times.length);
         System.arraycopy(values, 0, moreValues, 1, values.length);
         return new Readings(moreTimes, moreValues);
+    }
+
+    /**
+     * The longest time that two of them may lie apart for nothing to be missing between them, in microseconds: three times the median, as a
+     * feed is silent after three times what it promised. Of at most a thousand evenly picked; 0 where there are fewer than two.
+     */
+    public long longestStep() {
+        if (times.length < 2) return 0;
+        int every = Math.ceilDiv(times.length - 1, MOST_STEPS);
+        var steps = new long[Math.ceilDiv(times.length - 1, every)];
+        for (int i = 0; i < steps.length; i++) steps[i] = times[i * every + 1] - times[i * every];
+        Arrays.sort(steps);
+        return MISSED * steps[steps.length / 2];
     }
 
     /** Index of the first time after {@code micros} of those from {@code start} to before {@code end}, which are in order; else {@code end}. */
