@@ -30,16 +30,14 @@ import org.jspecify.annotations.Nullable;
 /** What one round of guards makes of alerts: what was found on single series, folded into what has one alert together. */
 final class AlertTelling {
     private final Watches watches;
-    private final Map<GuardStore.Key, GuardState> states;
     private final Guards guards;
     private final Function<Series, Past> pasts;
     private final List<Move> moved = new ArrayList<>();
     private final List<Move> counted = new ArrayList<>();
 
-    /** @param states as they were before the round */
-    AlertTelling(Watches watches, Map<GuardStore.Key, GuardState> states, Guards guards, Function<Series, Past> pasts) {
+    /** @param watches with the states that they had before the round */
+    AlertTelling(Watches watches, Guards guards, Function<Series, Past> pasts) {
         this.watches = watches;
-        this.states = states;
         this.guards = guards;
         this.pasts = pasts;
     }
@@ -71,10 +69,9 @@ final class AlertTelling {
     private void fold(GroupKey group, List<Folding.Of<Watching>> happened) {
         happened.sort(Comparator.comparing(one -> one.transition().at()));
         var levels = new HashMap<Watching, Severity>();
-        for (var key : watches.groups().getOrDefault(group, List.of())) {
-            var state = states.get(key);
-            var watching = watches.all().get(key);
-            if (watching != null && state != null && state.level() != null) levels.put(watching, state.level());
+        for (var watching : watches.together(group)) {
+            var state = watching.post().state;
+            if (state != null && state.level() != null) levels.put(watching, state.level());
         }
         if (watches.silenced().contains(group.guard())) return;
         for (var told : Folding.fold(levels, happened)) moved.add(moved(told.member(), told.transition()));
@@ -130,30 +127,28 @@ final class AlertTelling {
         var group = one.watching().groupKey();
         if (watches.silenced().contains(group.guard())) return;
         var limits = one.watching().guard().rule().limits();
-        GuardStore.Key worst = null;
+        Watching worst = null;
         GuardState says = null;
-        for (var key : watches.groups().getOrDefault(group, List.of())) {
-            var state = next.getOrDefault(key, states.get(key));
+        for (var other : watches.together(group)) {
+            var state = next.getOrDefault(other.key(), other.post().state);
             if (state == null || state.level() == null) continue;
             if (says != null && limits.worse(says.value(), state.value()) != state.value()) continue;
-            worst = key;
+            worst = other;
             says = state;
         }
         if (worst == null || says.level() == null) return;
-        boolean tellsAlready = !worst.equals(one.watching().key())
+        boolean tellsAlready = !worst.equals(one.watching())
                 && (before.level() == null || limits.worse(before.value(), says.value()) == says.value());
         if (tellsAlready) return;
-        var watching = Objects.requireNonNull(watches.all().get(worst));
-        var words = words(watching, says.level(), says.value(), says.evaluatedTo());
+        var words = words(worst, says.level(), says.value(), says.evaluatedTo());
         var change = new Transition(Transition.Kind.SAYS, says.evaluatedTo(), says.level(), says.value(), says.worst());
-        counted.add(move(watching, change, words, atWorst(watching, says.level(), says.value(), says.worst(), words)));
+        counted.add(move(worst, change, words, atWorst(worst, says.level(), says.value(), says.worst(), words)));
     }
 
     /** A guard that no longer stands over a series ends its alert there, unless another series keeps it up. */
     void left(Watching watching, GuardState state, Instant now) {
-        boolean others = watches.groups().getOrDefault(watching.groupKey(), List.of()).stream()
-                .map(states::get)
-                .anyMatch(other -> other != null && other.level() != null);
+        boolean others = watches.together(watching.groupKey()).stream()
+                .anyMatch(one -> one.post().isUp());
         if (others) return;
         moved.add(moved(watching, new Transition(Transition.Kind.CLEARED, now, null, state.value(), state.worst())));
     }
@@ -161,23 +156,23 @@ final class AlertTelling {
     /** Members of a combination that keep silent from now on end their alerts; those that speak again raise them. */
     void silenced(Set<Long> before, Instant now) {
         if (before.equals(watches.silenced())) return;
-        watches.groups().forEach((group, keys) -> {
+        watches.groups().forEach((group, together) -> {
             boolean was = before.contains(group.guard());
             boolean is = watches.silenced().contains(group.guard());
             if (was == is) return;
-            keys.stream()
-                    .filter(key -> states.get(key) != null && states.get(key).level() != null)
+            together.stream()
+                    .filter(one -> one.post().isUp())
                     .max(Comparator.comparing(
-                            key -> Objects.requireNonNull(states.get(key).level())))
-                    .ifPresent(key -> {
-                        var state = states.get(key);
+                            one -> Objects.requireNonNull(one.post().state.level())))
+                    .ifPresent(one -> {
+                        var state = one.post().state;
                         var change = new Transition(
                                 is ? Transition.Kind.CLEARED : Transition.Kind.RAISED,
                                 now,
                                 is ? null : state.level(),
                                 state.value(),
                                 state.worst());
-                        moved.add(moved(Objects.requireNonNull(watches.all().get(key)), change));
+                        moved.add(moved(one, change));
                     });
         });
     }

@@ -20,7 +20,6 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -82,8 +81,7 @@ public class GuardRound extends Rounds implements PastRound {
     private final Clock clock;
 
     private final SeriesRings rings;
-    private final Map<GuardStore.Key, GuardState> states = new HashMap<>();
-    private final Map<GuardStore.Key, Instant> savedAt = new HashMap<>();
+    private final Map<GuardStore.Key, Post> posts = new HashMap<>();
     private final Turns turns = new Turns();
     private Function<Series, Past> pasts;
     private final Learned learned = new Learned(Ticker.systemTicker());
@@ -174,12 +172,12 @@ public class GuardRound extends Rounds implements PastRound {
             if (now.none()) warm = false;
             if (now.none()) return false;
             if (!now.equals(held)) dealtAnew(now);
-            var fresh = warm ? arrivals() : null;
-            if (fresh == null) {
+            boolean heardAll = warm && heard();
+            if (!heardAll) {
                 startAfresh();
                 warm = true;
             }
-            round(clock.instant(), fresh);
+            round(clock.instant(), !heardAll);
             Thread.sleep(BREATH);
             return false;
         } catch (Leases.Lost lost) {
@@ -223,16 +221,16 @@ public class GuardRound extends Rounds implements PastRound {
         @Override
         public void goTo(Instant now) {
             // Nobody starts again in the middle of the past, so only what changed need be saved.
-            savedAt.replaceAll((key, saved) -> Instant.MAX.minus(SAVED_EVERY));
+            for (var post : posts.values()) if (post.savedAt != null) post.savedAt = Instant.MAX.minus(SAVED_EVERY);
             rings.feedUpTo(all, now);
-            round(now, null);
+            round(now, true);
         }
 
         @Override
         public void end() {
-            savedAt.clear();
+            posts.values().forEach(one -> one.savedAt = null);
             rings.feedUpTo(all, to);
-            round(to, null);
+            round(to, true);
             pasts = histories::of;
             startAfresh();
         }
@@ -251,8 +249,7 @@ public class GuardRound extends Rounds implements PastRound {
     }
 
     private void forget() {
-        states.clear();
-        savedAt.clear();
+        posts.clear();
         turns.clear();
         learned.forget();
         watches = Watches.NONE;
@@ -260,49 +257,46 @@ public class GuardRound extends Rounds implements PastRound {
         statesUnread = true;
     }
 
-    /** Takes in what has arrived; tells of which series, or null where it may not be all. */
-    private @Nullable Set<Long> arrivals() {
-        if (heardTo == null) return null;
-        if (!told && System.nanoTime() - heardTo.nanos() < HEARD_ANYWAY.toNanos()) return new HashSet<>();
+    /** Takes in what has arrived; tells whether that is all of it. */
+    private boolean heard() {
+        if (heardTo == null) return false;
+        if (!told && System.nanoTime() - heardTo.nanos() < HEARD_ANYWAY.toNanos()) return true;
         // Before it is looked: what comes meanwhile is told of anew.
         told = false;
         var some = arrivals.since(heardTo);
-        if (some == null) return null;
-        var fresh = new HashSet<Long>();
-        some.all().forEach(one -> rings.take(one, book, fresh));
+        if (some == null) return false;
+        some.all().forEach(one -> rings.take(one, book));
         heardTo = some.upTo();
-        return fresh;
+        return true;
     }
 
-    /** @param fresh the series that have new readings; null to look at all */
-    private void round(Instant now, @Nullable Set<Long> fresh) {
+    /** @param all whether to look at all that is watched, not just at what is due */
+    private void round(Instant now, boolean all) {
         var gone = new ArrayList<GuardStore.Key>();
         var silenced = watches.silenced();
         boolean anew = watchesStale;
-        if (anew) {
-            refresh(now);
-            fresh = null;
-        }
-        var telling = new AlertTelling(watches, states, guards, pasts);
+        if (anew) refresh(now);
+        var telling = new AlertTelling(watches, guards, pasts);
         if (anew) {
             telling.silenced(silenced, now);
             leave(now, gone, telling);
         }
-        var judging = new Judging(watches, states, rings, pasts, learned, aside);
-        var due = turns.due(watches, fresh, now);
+        var judging = new Judging(watches, pasts, learned, aside);
+        var due = turns.due(watches, all || anew ? null : rings.news(), now);
         var found = judging.of(due, now);
         turns.looked(due, watches.parts().size(), now, one -> judging.still(one, now));
         telling.of(found);
         keep(found, gone, telling, now);
-        rings.forget(fresh, now);
+        rings.forget(all || anew, now);
     }
 
     /** A guard that no longer stands over a series ends its alert there. */
     private void leave(Instant now, List<GuardStore.Key> gone, AlertTelling telling) {
-        states.forEach((key, state) -> {
+        posts.forEach((key, post) -> {
             if (watches.parts().containsKey(key)) return;
             gone.add(key);
-            if (state.level() == null) return;
+            var state = post.state;
+            if (state == null || state.level() == null) return;
             var series = matching.subject(key.series());
             var guard = store.byId(key.guard());
             if (series.isPresent() && guard.isPresent())
@@ -314,9 +308,9 @@ public class GuardRound extends Rounds implements PastRound {
         var moves = telling.moves();
         var toSave = new LinkedHashMap<GuardStore.Key, GuardState>();
         for (var one : found) {
-            var key = one.watching().key();
-            if (worthSaving(one.before(), one.step().state(), savedAt.get(key)))
-                toSave.put(key, one.step().state());
+            var post = one.watching().post();
+            if (worthSaving(one.before(), one.step().state(), post.savedAt))
+                toSave.put(post.key, one.step().state());
         }
         if (!toSave.isEmpty() || !gone.isEmpty() || telling.changed()) {
             transaction.executeWithoutResult(status -> {
@@ -326,12 +320,12 @@ public class GuardRound extends Rounds implements PastRound {
                 alerts.moved(moves);
             });
         }
-        toSave.keySet().forEach(key -> savedAt.put(key, now));
-        gone.forEach(key -> {
-            savedAt.remove(key);
-            states.remove(key);
-        });
-        found.forEach(one -> states.put(one.watching().key(), one.step().state()));
+        gone.forEach(posts::remove);
+        for (var one : found) {
+            var post = one.watching().post();
+            post.state = one.step().state();
+            if (toSave.containsKey(post.key)) post.savedAt = now;
+        }
     }
 
     private static boolean worthSaving(GuardState before, GuardState after, @Nullable Instant saved) {
@@ -343,7 +337,7 @@ public class GuardRound extends Rounds implements PastRound {
         watchesStale = false;
         aside.clear();
         var before = watches.parts();
-        watches = Watches.of(store.all(), matching, matched.now(), held);
+        watches = Watches.of(store.all(), matching, matched.now(), held, key -> posts.computeIfAbsent(key, Post::new));
         boolean moved = watches.parts().entrySet().stream()
                 .anyMatch(one ->
                         before.containsKey(one.getKey()) && !one.getValue().equals(before.get(one.getKey())));
@@ -355,18 +349,21 @@ public class GuardRound extends Rounds implements PastRound {
             var reach = watching.guard().rule().reach();
             reaches.merge(series, reach, LONGER);
             if (watching.ceiling() != null) reaches.merge(watching.ceiling(), reach, LONGER);
-            var state = states.get(watching.key());
+            var state = watching.post().state;
             if (state != null) judgedTo.merge(series, state.evaluatedTo(), EARLIER);
         }
         asOfOneMoment.executeWithoutResult(status -> rings.watch(Snapshot.now(jdbc), reaches, judgedTo, now));
+        rings.lay(watches.all().values());
     }
 
     /** The states of what is watched here, and of what is watched nowhere any more and fell to this node. */
     private void readStates() {
         statesUnread = false;
-        states.keySet().removeIf(key -> watches.parts().containsKey(key) && !held.has(partOf(key)));
+        posts.keySet().removeIf(key -> watches.parts().containsKey(key) && !held.has(partOf(key)));
         store.states().forEach((key, state) -> {
-            if (held.has(partOf(key))) states.putIfAbsent(key, state);
+            if (!held.has(partOf(key))) return;
+            var post = posts.computeIfAbsent(key, Post::new);
+            if (post.state == null) post.state = state;
         });
     }
 

@@ -4,8 +4,8 @@ import app.morvet.core.guard.CombinationGuard;
 import app.morvet.core.guard.GuardEvaluator;
 import app.morvet.core.guard.GuardState;
 import app.morvet.core.guard.Heard;
+import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Past;
-import app.morvet.core.readings.Readings;
 import app.morvet.core.readings.Sort;
 import app.morvet.rules.guards.Watches.Watching;
 import app.morvet.sources.readings.Series;
@@ -33,27 +33,14 @@ final class Judging {
     }
 
     private final Watches watches;
-    private final Map<GuardStore.Key, GuardState> states;
     private final SetAside aside;
-    private final SeriesRings rings;
     private final Function<Series, Past> pasts;
     private final Learned learned;
 
-    /**
-     * @param states as they were before the round
-     * @param aside  is told of what cannot be judged
-     */
-    Judging(
-            Watches watches,
-            Map<GuardStore.Key, GuardState> states,
-            SeriesRings rings,
-            Function<Series, Past> pasts,
-            Learned learned,
-            SetAside aside) {
+    /** @param aside is told of what cannot be judged */
+    Judging(Watches watches, Function<Series, Past> pasts, Learned learned, SetAside aside) {
         this.aside = aside;
         this.watches = watches;
-        this.states = states;
-        this.rings = rings;
         this.pasts = pasts;
         this.learned = learned;
     }
@@ -75,21 +62,18 @@ final class Judging {
     }
 
     private Found found(Watching watching, Instant now) {
+        var post = watching.post();
         var series = watching.subject().series();
         var until = horizon(watching, now);
-        var known = states.get(watching.key());
-        var before = known != null ? known : GuardState.startingAt(until);
+        var before = post.state != null ? post.state : GuardState.startingAt(until);
         var rule = watching.guard().rule();
-        var ceiling = watching.ceiling();
         var sort = series.measure().sort();
-        var glanced = GuardEvaluator.glance(rule, before, rings.of(series.id()), sort, until);
+        var glanced = GuardEvaluator.glance(rule, before, post.ring, sort, until);
         if (glanced != null) return new Found(watching, before, glanced);
+        var from = before.evaluatedTo().minus(rule.reach());
         var heard = new Heard(
-                rings.since(
-                        series.id(), before.evaluatedTo().minus(rule.reach()).minusSeconds(1)),
-                ceiling == null
-                        ? Readings.NONE
-                        : rings.since(ceiling.id(), before.evaluatedTo().minus(rule.reach())),
+                post.ring.since(Micros.of(from.minusSeconds(1))),
+                post.ceiling.since(Micros.of(from)),
                 pasts.apply(series),
                 sort,
                 watching.cadence(),
@@ -105,7 +89,6 @@ final class Judging {
         judged.forEach(one -> steps.put(one.watching().key(), one.step()));
         var found = new ArrayList<Found>();
         for (var watching : watches.combinations()) {
-            var key = watching.key();
             var combination = (CombinationGuard) watching.guard().rule();
             var members = new ArrayList<GuardEvaluator.Answers>();
             @Nullable Instant until = null;
@@ -125,7 +108,8 @@ final class Judging {
                         until = step.state().evaluatedTo();
             }
             if (until == null) continue;
-            var before = states.getOrDefault(key, GuardState.startingAt(until));
+            var state = watching.post().state;
+            var before = state != null ? state : GuardState.startingAt(until);
             found.add(new Found(watching, before, GuardEvaluator.combine(combination, before, members, until)));
         }
         return found;
@@ -142,7 +126,7 @@ final class Judging {
 
     private Instant ownHorizon(Watching watching, Instant now) {
         var settled = now.minus(grace(watching));
-        var newest = rings.newest(watching.subject().series().id());
+        var newest = watching.post().ring.newest();
         if (newest.isBefore(settled)) return settled;
         return newest.isAfter(now) ? now : newest;
     }
@@ -157,7 +141,7 @@ final class Judging {
 
     /** Until when one that was judged now would be judged no further if no reading came; now where it would at once. */
     Instant still(Watching watching, Instant now) {
-        var newest = rings.newest(watching.subject().series().id());
+        var newest = watching.post().ring.newest();
         boolean waits = watches.tiedWith(watching).isEmpty() && newest.isAfter(Instant.MIN) && !newest.isAfter(now);
         return waits ? newest.plus(grace(watching)) : now;
     }

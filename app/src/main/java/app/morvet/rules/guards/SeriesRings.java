@@ -4,6 +4,7 @@ import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.ReadingRing;
 import app.morvet.core.readings.Readings;
 import app.morvet.ground.base.Snapshot;
+import app.morvet.rules.guards.Watches.Watching;
 import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.Series;
 import app.morvet.sources.readings.SeriesBook;
@@ -14,7 +15,7 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
+import java.util.Objects;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -23,26 +24,31 @@ class SeriesRings {
     /** A little more than a guard looks back, since evaluation stands behind the clock. */
     private static final Duration MORE = Duration.ofMinutes(10);
 
-    private static final ReadingRing NONE = new ReadingRing();
-
     private static final int READ_AT_ONCE = 500;
 
     private static final class Kept {
         final Series series;
         final ReadingRing ring = new ReadingRing();
-        Duration reach = Duration.ZERO;
-        int fed;
+        final Duration reach;
         /** What was seen when its past was read: that is in it already. */
         final Snapshot seen;
+        /** What stands over it, or is a share of what it says. */
+        final List<Watching> over = new ArrayList<>(1);
 
-        Kept(Series series, Snapshot seen) {
+        boolean news;
+        int fed;
+
+        Kept(Series series, Duration reach, Snapshot seen) {
             this.series = series;
+            this.reach = reach;
             this.seen = seen;
         }
     }
 
     private final Histories histories;
     private final Map<Long, Kept> kept = new HashMap<>();
+    /** Of which something has come since it was last forgotten what nobody looks back to. */
+    private final List<Kept> news = new ArrayList<>();
 
     SeriesRings(Histories histories) {
         this.histories = histories;
@@ -50,6 +56,7 @@ class SeriesRings {
 
     void clear() {
         kept.clear();
+        news.clear();
     }
 
     Collection<Series> watched() {
@@ -81,8 +88,7 @@ class SeriesRings {
         var judged = some.stream().map(one -> judgedTo.getOrDefault(one, now)).reduce(now, SeriesRings::earlier);
         var stored = histories.between(some, judged.minus(reach).minus(MORE), now.plus(MORE));
         for (var series : some) {
-            var fresh = new Kept(series, seen);
-            fresh.reach = reach;
+            var fresh = new Kept(series, reach, seen);
             var readings = stored.getOrDefault(series.id(), Readings.NONE);
             for (int i = 0; i < readings.size(); i++) fresh.ring.add(readings.times()[i], readings.values()[i]);
             kept.put(series.id(), fresh);
@@ -93,69 +99,72 @@ class SeriesRings {
         return one.isBefore(other) ? one : other;
     }
 
-    /** Takes in what has arrived of what is watched; adds to {@code fresh} the series that have news. */
-    void take(Arrivals.Arrived one, SeriesBook book, Set<Long> fresh) {
-        for (int i = 0; i < one.of().length; i++) {
-            long at = one.at()[i];
-            if (!one.failures()) {
-                if (add(one.of()[i], at, one.values()[i])) fresh.add(one.of()[i]);
-                continue;
-            }
-            book.find(one.of()[i], Measure.FAILED_MESSAGES, Map.of()).ifPresent(series -> {
-                if (failed(series.id(), at, one.transaction())) fresh.add(series.id());
-            });
+    /** What is kept of a series is what guards over it look at. To be called whenever what is watched has changed. */
+    void lay(Collection<Watching> all) {
+        kept.values().forEach(one -> one.over.clear());
+        for (var watching : all) {
+            watching.post().ring = of(watching.subject().series(), watching);
+            if (watching.ceiling() != null) watching.post().ceiling = of(watching.ceiling(), watching);
         }
     }
 
-    /** Adds a reading; tells whether it is watched and news. A series has one reading at an instant. */
-    private boolean add(long series, long at, double value) {
-        var one = kept.get(series);
-        if (one == null || one.ring.has(at)) return false;
+    private ReadingRing of(Series series, Watching watching) {
+        var one = Objects.requireNonNull(kept.get(series.id()));
+        one.over.add(watching);
+        return one.ring;
+    }
+
+    /** Takes in what has arrived of what is watched. */
+    void take(Arrivals.Arrived one, SeriesBook book) {
+        for (int i = 0; i < one.of().length; i++) {
+            long at = one.at()[i];
+            if (one.failures())
+                book.find(one.of()[i], Measure.FAILED_MESSAGES, Map.of())
+                        .ifPresent(series -> failed(kept.get(series.id()), at, one.transaction()));
+            else add(kept.get(one.of()[i]), at, one.values()[i]);
+        }
+    }
+
+    /** A series has one reading at an instant. */
+    private void add(@Nullable Kept one, long at, double value) {
+        if (one != null && !one.ring.has(at)) news(one, at, value);
+    }
+
+    /** Many messages may fail at one instant. */
+    private void failed(@Nullable Kept one, long at, long transaction) {
+        if (one != null && !one.seen.saw(transaction)) news(one, at, 1);
+    }
+
+    private void news(Kept one, long at, double value) {
         one.ring.add(at, value);
-        return true;
+        if (!one.news) news.add(one);
+        one.news = true;
     }
 
-    /** Adds a failed message; tells whether that is watched and news. Many may fail at one instant. */
-    private boolean failed(long series, long at, long transaction) {
-        var one = kept.get(series);
-        if (one == null || one.seen.saw(transaction)) return false;
-        one.ring.add(at, 1);
-        return true;
-    }
-
-    /** What is kept of a series; an empty one where it is not watched. */
-    ReadingRing of(long series) {
-        var one = kept.get(series);
-        return one == null ? NONE : one.ring;
-    }
-
-    Readings since(long series, Instant at) {
-        return of(series).since(Micros.of(at));
-    }
-
-    Instant newest(long series) {
-        return of(series).newest();
+    /** What has news: guards over series of which something has come, each series once. */
+    List<Watching> news() {
+        var over = new ArrayList<Watching>(news.size());
+        news.forEach(one -> over.addAll(one.over));
+        return over;
     }
 
     /**
      * Forgets what nobody looks back to any more. To be called when what has come was judged: a feed may tell hours at once.
      *
-     * @param some series that had news; null for all
+     * @param all whether all was judged, or what had news
      */
-    void forget(@Nullable Set<Long> some, Instant now) {
-        var these = some == null ? kept.keySet() : some;
-        for (long series : these) {
-            var one = kept.get(series);
-            if (one != null) one.ring.forgetBefore(now.minus(one.reach).minus(MORE));
-        }
+    void forget(boolean all, Instant now) {
+        long latest = Micros.of(now.minus(MORE));
+        for (var one : all ? kept.values() : news) one.ring.forgetBefore(latest - Micros.of(one.reach));
+        news.forEach(one -> one.news = false);
+        news.clear();
     }
 
     /** Begins to go through the past: nothing later than {@code from} is known yet. */
     void fillFrom(Map<Long, Readings> all, Instant from) {
-        kept.replaceAll((series, one) -> {
-            var empty = new Kept(one.series, one.seen);
-            empty.reach = one.reach;
-            return empty;
+        kept.values().forEach(one -> {
+            one.ring.clear();
+            one.fed = 0;
         });
         feedUpTo(all, from);
     }

@@ -4,11 +4,7 @@ import app.morvet.rules.guards.Watches.Watching;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -24,48 +20,44 @@ final class Turns {
 
     private static final int LONGEST_PAUSE_SECONDS = 15;
 
-    /** When the turn of one comes; seconds since 1970. */
-    private static final class Turn {
-        final Watching watching;
-        long at;
-        /** Where it waits: never later than its turn, mostly sooner, since a turn is put off by news without looking for it. */
-        long waitsAt = Long.MAX_VALUE;
-
-        Turn(Watching watching) {
-            this.watching = watching;
-        }
-    }
-
-    private final Map<GuardStore.Key, Turn> turns = new HashMap<>();
-    private final TreeMap<Long, List<Turn>> waiting = new TreeMap<>();
+    private final TreeMap<Long, List<Watching>> waiting = new TreeMap<>();
+    private long round;
 
     /**
      * Those that are due now.
      *
-     * @param news the series that have new readings; null to look at all, as after what is watched has changed
+     * @param news what has new readings, some of it perhaps twice; null to look at all, as after what is watched has changed
      */
-    Collection<Watching> due(Watches watches, @Nullable Set<Long> news, Instant now) {
+    Collection<Watching> due(Watches watches, @Nullable Collection<Watching> news, Instant now) {
         if (news == null) {
             clear();
             return watches.all().values();
         }
-        var due = new LinkedHashMap<GuardStore.Key, Watching>();
-        for (long series : news) for (var one : watches.over(series)) add(one, watches, due);
+        round++;
+        var due = new ArrayList<Watching>();
+        for (var one : news) add(one, watches, due);
         while (!waiting.isEmpty() && waiting.firstKey() <= now.getEpochSecond()) {
             long second = waiting.firstKey();
-            for (var turn : waiting.remove(second)) {
-                if (turn.waitsAt != second) continue;
-                turn.waitsAt = Long.MAX_VALUE;
-                if (turn.at > now.getEpochSecond()) await(turn);
-                else add(turn.watching, watches, due);
+            for (var one : waiting.remove(second)) {
+                var post = one.post();
+                if (post.waitsAt != second) continue;
+                post.waitsAt = Post.NOWHERE;
+                if (post.turn > now.getEpochSecond()) await(one);
+                else add(one, watches, due);
             }
         }
-        return due.values();
+        return due;
     }
 
-    private static void add(Watching one, Watches watches, Map<GuardStore.Key, Watching> due) {
-        due.put(one.key(), one);
-        watches.tiedWith(one).forEach(other -> due.put(other.key(), other));
+    private void add(Watching one, Watches watches, List<Watching> due) {
+        addOnce(one, due);
+        watches.tiedWith(one).forEach(other -> addOnce(other, due));
+    }
+
+    private void addOnce(Watching one, List<Watching> due) {
+        if (one.post().dueIn == round) return;
+        one.post().dueIn = round;
+        due.add(one);
     }
 
     /**
@@ -76,21 +68,22 @@ final class Turns {
      */
     void looked(Collection<Watching> some, int all, Instant now, Function<Watching, Instant> still) {
         long soonest = now.getEpochSecond() + Math.min(all / LOOKED_AT_A_SECOND, LONGEST_PAUSE_SECONDS);
-        for (var watching : some) {
-            var until = still.apply(watching);
-            var turn = turns.computeIfAbsent(watching.key(), none -> new Turn(watching));
-            turn.at = Math.max(soonest, until.getEpochSecond() + (until.getNano() > 0 ? 1 : 0));
-            if (turn.at < turn.waitsAt) await(turn);
+        for (var one : some) {
+            var post = one.post();
+            var until = still.apply(one);
+            post.turn = Math.max(soonest, until.getEpochSecond() + (until.getNano() > 0 ? 1 : 0));
+            if (post.turn < post.waitsAt) await(one);
         }
     }
 
-    private void await(Turn turn) {
-        turn.waitsAt = turn.at;
-        waiting.computeIfAbsent(turn.at, none -> new ArrayList<>()).add(turn);
+    private void await(Watching one) {
+        var post = one.post();
+        post.waitsAt = post.turn;
+        waiting.computeIfAbsent(post.turn, none -> new ArrayList<>()).add(one);
     }
 
     void clear() {
-        turns.clear();
+        waiting.values().forEach(some -> some.forEach(one -> one.post().waitsAt = Post.NOWHERE));
         waiting.clear();
     }
 }

@@ -23,7 +23,6 @@ import org.jspecify.annotations.Nullable;
  * @param parts    into which part each of it falls; of what other nodes watch too
  * @param groups   what has one alert together
  * @param combinations those of them that are combinations
- * @param bySeries what stands over a series, or is a share of what it says
  * @param tied     by component, the members of combinations, which are judged together
  * @param silenced guards that keep silent, since a combination speaks for them
  */
@@ -31,28 +30,32 @@ record Watches(
         Map<GuardStore.Key, Watching> all,
         Map<GuardStore.Key, Integer> parts,
         List<Watching> combinations,
-        Map<GroupKey, List<GuardStore.Key>> groups,
+        Map<GroupKey, List<Watching>> groups,
         Map<Long, Map<Long, List<GuardStore.Key>>> byGuardAndComponent,
-        Map<Long, List<Watching>> bySeries,
         Map<Long, List<Watching>> tied,
         Set<Long> silenced) {
-    static final Watches NONE =
-            new Watches(Map.of(), Map.of(), List.of(), Map.of(), Map.of(), Map.of(), Map.of(), Set.of());
+    static final Watches NONE = new Watches(Map.of(), Map.of(), List.of(), Map.of(), Map.of(), Map.of(), Set.of());
 
     /**
      * One guard over one series, or a combination over one component.
      *
      * @param ceiling the series that a limit is a share of, or null
      */
-    record Watching(StoredGuard guard, Subject subject, String group, @Nullable Series ceiling, Duration cadence) {
+    record Watching(
+            StoredGuard guard, Subject subject, String group, @Nullable Series ceiling, Duration cadence, Post post) {
         /** Of a guard that stands over it no longer. */
         static Watching left(StoredGuard guard, Subject subject) {
             return new Watching(
-                    guard, subject, subject.group(guard.rule().terms().grouping()), null, Duration.ZERO);
+                    guard,
+                    subject,
+                    subject.group(guard.rule().terms().grouping()),
+                    null,
+                    Duration.ZERO,
+                    new Post(new GuardStore.Key(guard.id(), subject.series().id())));
         }
 
         GuardStore.Key key() {
-            return new GuardStore.Key(guard.id(), subject.series().id());
+            return post.key;
         }
 
         GroupKey groupKey() {
@@ -62,9 +65,9 @@ record Watches(
 
     record GroupKey(long guard, String group) {}
 
-    /** What has news when a series has. */
-    List<Watching> over(long series) {
-        return bySeries.getOrDefault(series, List.of());
+    /** What has one alert together. */
+    List<Watching> together(GroupKey group) {
+        return groups.getOrDefault(group, List.of());
     }
 
     /** The members of combinations that are judged together with this one; none where it is no member. */
@@ -77,13 +80,18 @@ record Watches(
     /**
      * @param matched which series fit a watch
      * @param held    the parts that this node holds
+     * @param posts   gives what is remembered of one, which may be nothing yet
      */
     static Watches of(
-            List<StoredGuard> standing, Matching matching, Function<Watch, List<Subject>> matched, Leases.Held held) {
+            List<StoredGuard> standing,
+            Matching matching,
+            Function<Watch, List<Subject>> matched,
+            Leases.Held held,
+            Function<GuardStore.Key, Post> posts) {
         var dealing = new Dealing(standing);
         var parts = new HashMap<GuardStore.Key, Integer>();
         var all = new LinkedHashMap<GuardStore.Key, Watching>();
-        var groups = new HashMap<GroupKey, List<GuardStore.Key>>();
+        var groups = new HashMap<GroupKey, List<Watching>>();
         var byGuard = new HashMap<Long, Map<Long, List<GuardStore.Key>>>();
         var silenced = new HashSet<Long>();
         var byId = new HashMap<Long, StoredGuard>();
@@ -94,35 +102,28 @@ record Watches(
             for (var subject : Matching.of(guard.rule(), guard.watch(), byId::get, matched)) {
                 var group = subject.group(guard.rule().terms().grouping());
                 int part = held.partOf(dealing.of(guard, subject.component().id(), group));
-                parts.put(new GuardStore.Key(guard.id(), subject.series().id()), part);
+                var key = new GuardStore.Key(guard.id(), subject.series().id());
+                parts.put(key, part);
                 if (!held.has(part)) continue;
                 var watching = new Watching(
-                        guard, subject, group, ceiling(guard, subject, matching), matching.cadence(subject.series()));
-                all.put(watching.key(), watching);
+                        guard,
+                        subject,
+                        group,
+                        ceiling(guard, subject, matching),
+                        matching.cadence(subject.series()),
+                        posts.apply(key));
+                all.put(key, watching);
                 groups.computeIfAbsent(watching.groupKey(), none -> new ArrayList<>())
-                        .add(watching.key());
+                        .add(watching);
                 byGuard.computeIfAbsent(guard.id(), none -> new HashMap<>())
                         .computeIfAbsent(subject.component().id(), none -> new ArrayList<>())
-                        .add(watching.key());
+                        .add(key);
             }
         }
         var combinations = all.values().stream()
                 .filter(one -> one.guard().rule() instanceof CombinationGuard)
                 .toList();
-        return new Watches(all, parts, combinations, groups, byGuard, bySeries(all), tied(standing, all), silenced);
-    }
-
-    static Map<Long, List<Watching>> bySeries(Map<GuardStore.Key, Watching> all) {
-        var bySeries = new HashMap<Long, List<Watching>>();
-        for (var one : all.values()) {
-            var ceiling = one.ceiling();
-            for (var series : ceiling == null
-                    ? List.of(one.subject().series())
-                    : List.of(one.subject().series(), ceiling))
-                bySeries.computeIfAbsent(series.id(), none -> new ArrayList<>(1))
-                        .add(one);
-        }
-        return bySeries;
+        return new Watches(all, parts, combinations, groups, byGuard, tied(standing, all), silenced);
     }
 
     static Map<Long, List<Watching>> tied(List<StoredGuard> standing, Map<GuardStore.Key, Watching> all) {

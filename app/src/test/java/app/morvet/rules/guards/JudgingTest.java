@@ -2,7 +2,6 @@ package app.morvet.rules.guards;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.morvet.core.guard.GuardState;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.ReadingRing;
 import app.morvet.core.readings.Readings;
@@ -10,9 +9,7 @@ import app.morvet.rules.guards.Watches.Watching;
 import com.github.benmanes.caffeine.cache.Ticker;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -22,28 +19,20 @@ class JudgingTest {
     private static final Instant NOW = Instant.parse("2027-03-18T03:20:00Z");
 
     private final ReadingRing ring = new ReadingRing();
-    private final Map<GuardStore.Key, GuardState> states = new HashMap<>();
-    private final SeriesRings rings = new SeriesRings(null) {
-        @Override
-        ReadingRing of(long series) {
-            return ring;
-        }
-    };
     private final Watching one = SomeWatches.over(1);
+
+    {
+        one.post().ring = ring;
+    }
 
     private Judging judging(Watches watches) {
         return new Judging(
-                watches,
-                states,
-                rings,
-                series -> (from, to) -> Readings.NONE,
-                new Learned(Ticker.systemTicker()),
-                new SetAside());
+                watches, series -> (from, to) -> Readings.NONE, new Learned(Ticker.systemTicker()), new SetAside());
     }
 
     private Instant judgedTo(Instant now) {
         var found = judging(SomeWatches.of(0, one)).of(List.of(one), now).getFirst();
-        states.put(one.key(), found.step().state());
+        one.post().state = found.step().state();
         return found.step().state().evaluatedTo();
     }
 

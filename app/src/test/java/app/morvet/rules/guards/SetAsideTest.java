@@ -2,11 +2,11 @@ package app.morvet.rules.guards;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.morvet.core.readings.ReadingRing;
+import app.morvet.core.readings.Past;
 import app.morvet.core.readings.Readings;
+import app.morvet.sources.readings.Series;
 import com.github.benmanes.caffeine.cache.Ticker;
 import java.time.Instant;
-import java.util.HashMap;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
@@ -18,24 +18,15 @@ class SetAsideTest {
     private final SetAside aside = new SetAside();
     private boolean broken = true;
 
-    /** Whatever is asked of one series fails while it is broken. */
-    private final SeriesRings rings = new SeriesRings(null) {
-        @Override
-        ReadingRing of(long series) {
-            if (broken && series == BROKEN) throw new ArithmeticException("it is not finite");
-            return super.of(series);
-        }
-    };
+    /** Whatever is asked of the past of one series fails while it is broken. */
+    private Past past(Series series) {
+        if (broken && series.id() == BROKEN) throw new ArithmeticException("it is not finite");
+        return (from, to) -> Readings.NONE;
+    }
 
     private List<Long> judged() {
         var watches = SomeWatches.of(0, SomeWatches.over(BROKEN), SomeWatches.over(2), SomeWatches.over(3));
-        return new Judging(
-                        watches,
-                        new HashMap<>(),
-                        rings,
-                        series -> (from, to) -> Readings.NONE,
-                        new Learned(Ticker.systemTicker()),
-                        aside)
+        return new Judging(watches, this::past, new Learned(Ticker.systemTicker()), aside)
                 .of(watches.all().values(), NOW).stream()
                         .map(one -> one.watching().key().series())
                         .toList();

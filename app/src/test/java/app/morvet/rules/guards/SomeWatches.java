@@ -49,7 +49,8 @@ final class SomeWatches {
         var host = new Estate.Component(component, "host-" + component, "Host", "host", null, null, MADE_AT);
         var about = new Scope.Facts(host.key(), host.name(), host.kind(), "", 0, "", Set.of(), "", null);
         var subject = new Subject(series(series), host, null, about);
-        return new Watching(stored, subject, "c" + component, ceiling, Duration.ofMinutes(1));
+        var post = new Post(new GuardStore.Key(guard, series));
+        return new Watching(stored, subject, "c" + component, ceiling, Duration.ofMinutes(1), post);
     }
 
     /**
@@ -76,7 +77,6 @@ final class SomeWatches {
                 List.of(),
                 Map.of(),
                 Map.of(),
-                Watches.bySeries(all),
                 Watches.tied(tied.isEmpty() ? List.of() : List.of(combination(tied)), all),
                 Set.of());
     }

@@ -1,7 +1,6 @@
 package app.morvet.rules.guards;
 
 import static app.morvet.rules.guards.SomeWatches.over;
-import static app.morvet.rules.guards.SomeWatches.series;
 import static app.morvet.rules.guards.SomeWatches.watching;
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -25,9 +24,15 @@ class TurnsTest {
     /** By series, the second until which nothing changes there. */
     private final Map<Long, Integer> still = new HashMap<>();
 
+    /** @param news the series that have some */
     private List<Long> due(Watches watches, @Nullable Set<Long> news, int seconds) {
         var now = NOW.plusSeconds(seconds);
-        var due = List.copyOf(turns.due(watches, news, now));
+        var over = news == null
+                ? null
+                : watches.all().values().stream()
+                        .filter(one -> news.contains(one.key().series()))
+                        .toList();
+        var due = List.copyOf(turns.due(watches, over, now));
         turns.looked(due, watches.parts().size(), now, one -> {
             var until = still.get(one.key().series());
             return until == null ? now : NOW.plusSeconds(until).plusMillis(1);
@@ -60,10 +65,11 @@ class TurnsTest {
     }
 
     @Test
-    void whatASeriesIsAShareOfIsNewsOfIt() {
-        var watches = SomeWatches.of(FOUR_SECONDS, watching(7, 1, 1, series(50)), over(2));
+    void whatHasNewsTwiceIsLookedAtOnce() {
+        var one = over(1);
+        var watches = SomeWatches.of(FOUR_SECONDS, one, over(2));
         due(watches, null, 0);
-        assertThat(due(watches, Set.of(50L), 1)).containsExactly(1L);
+        assertThat(turns.due(watches, List.of(one, one), NOW.plusSeconds(1))).containsExactly(one);
     }
 
     /** A combination never has to wait for what one of its members will say of a time that has passed. */

@@ -83,6 +83,12 @@ public final class ReadingRing {
         forgetBefore(now.minus(reach));
     }
 
+    /** Forgets all. */
+    public void clear() {
+        start = 0;
+        end = 0;
+    }
+
     public int size() {
         return end - start;
     }
