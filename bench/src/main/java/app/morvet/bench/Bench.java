@@ -12,6 +12,10 @@ import app.morvet.ground.access.Role;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.sorting.SortingRules;
 import app.morvet.sources.sorting.StoredRule;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.DriverManager;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -27,6 +31,8 @@ import org.springframework.context.ConfigurableApplicationContext;
  * Of {@code pages} it takes addresses, such as {@code /shift}, where only those are wanted. */
 public final class Bench {
     static final String KEY = "bench-intake-key";
+    /** By which all nodes go; it says how far they are ahead. */
+    static final Path CLOCK = clock();
 
     private Bench() {}
 
@@ -53,6 +59,16 @@ public final class Bench {
         System.exit(0);
     }
 
+    private static Path clock() {
+        try {
+            var file = Files.createTempFile("bench", ".clock");
+            file.toFile().deleteOnExit();
+            return Files.writeString(file, "PT0S");
+        } catch (IOException full) {
+            throw new UncheckedIOException(full);
+        }
+    }
+
     private static ConfigurableApplicationContext start(String mayCall) throws Exception {
         var server = System.getenv("MORVET_TEST_PG");
         var password = System.getenv("MORVET_TEST_PG_PASSWORD");
@@ -72,6 +88,7 @@ public final class Bench {
                 "--spring.datasource.url=" + url,
                 "--spring.datasource.password=" + password,
                 "--server.port=0",
+                "--morvet.clock-file=" + CLOCK,
                 "--morvet.zone=Europe/Helsinki"));
         settings.addAll(List.of(more));
         return new SpringApplicationBuilder(MorvetApplication.class).run(settings.toArray(String[]::new));

@@ -6,6 +6,8 @@ import app.morvet.core.guard.Limits;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
+import app.morvet.ground.access.IntakeKeys;
+import app.morvet.ground.estate.Estate;
 import app.morvet.ground.nodes.Leases;
 import app.morvet.rules.guards.GuardRound;
 import app.morvet.rules.guards.Guards;
@@ -14,7 +16,10 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.StandardCopyOption;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -27,11 +32,18 @@ final class RoundBench {
     private static final int PLACES = 200;
     private static final int A_PLACE = 10;
     private static final int MEASURES = 10;
+    private static final String KEY = "bench-minutes-key";
+    /** A bit more than a minute by the nodes' clock, after which what guards remember is stored, however little it says. */
+    private static final Duration APART = Duration.ofSeconds(61);
+    /** Until all nodes have looked at their clock. */
+    private static final Duration CLOCK_READ = Duration.ofMillis(300);
 
     private final ConfigurableApplicationContext morvet;
     private final JdbcClient jdbc;
     private final URI address;
     private int minute;
+    private Duration ahead = Duration.ZERO;
+    private Instant toldAt = Instant.now();
 
     RoundBench(ConfigurableApplicationContext morvet, int port) {
         this.morvet = morvet;
@@ -45,6 +57,9 @@ final class RoundBench {
         var round = morvet.getBean(GuardRound.class);
         round.stop();
         var guards = morvet.getBean(Guards.class);
+        // Told as promised: what is overdue would be looked at in turn as well.
+        morvet.getBean(IntakeKeys.class)
+                .add("minutes", morvet.getBean(Estate.class).addFeed("minutes", "Minutes", Duration.ofMinutes(2)), KEY);
         var rule = new LimitGuard(
                 new Window.Sliding(Duration.ofMinutes(15)),
                 Amount.of(Amount.Fold.MEAN),
@@ -73,7 +88,7 @@ final class RoundBench {
         for (int i = 0; i < InTurn.ROUNDS + 2; i++) found.add(needed(client));
         double alone = InTurn.quantile(found.subList(2, found.size()), 0.5);
         System.out.printf(
-                "a minute's readings of all series, evaluated, stored and looked after for 20 s: %.0f ms of one core, %.1f %% of a minute (aim under 10)%n",
+                "a minute's readings of all series, judged, what guards remember stored, and looked after for 20 s: %.0f ms of one core, %.1f %% of a minute (aim under 10)%n",
                 alone, alone / 600);
     }
 
@@ -129,6 +144,7 @@ final class RoundBench {
         first.stop();
         first.start();
         Thread.sleep(5_000);
+        later();
         tell(client, ++minute);
         Thread.sleep(10_000);
     }
@@ -154,10 +170,21 @@ final class RoundBench {
 
     /** What the first node needs for a minute of readings: milliseconds of one core. */
     private double needed(HttpClient client) throws Exception {
+        later();
         double before = cpuMillis();
         tell(client, ++minute);
         Thread.sleep(20_000);
         return cpuMillis() - before;
+    }
+
+    private void later() throws Exception {
+        var now = Instant.now().plus(ahead);
+        var next = toldAt.plus(APART);
+        if (next.isAfter(now)) ahead = ahead.plus(Duration.between(now, next));
+        var written = Files.writeString(Files.createTempFile("bench", ".clock"), ahead.toString());
+        Files.move(written, Bench.CLOCK, StandardCopyOption.ATOMIC_MOVE);
+        toldAt = Instant.now().plus(ahead);
+        Thread.sleep(CLOCK_READ);
     }
 
     private long count() {
@@ -173,7 +200,7 @@ final class RoundBench {
                             .formatted(measure, place, one, 40 + (place * 7 + one * 3 + minute * 11) % 500 / 10.0));
             var answer = client.send(
                     HttpRequest.newBuilder(address)
-                            .header("Authorization", "Bearer " + Bench.KEY)
+                            .header("Authorization", "Bearer " + KEY)
                             .header("Content-Type", "text/plain")
                             .POST(HttpRequest.BodyPublishers.ofString(page.toString()))
                             .build(),

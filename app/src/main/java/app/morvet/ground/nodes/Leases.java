@@ -98,6 +98,12 @@ public class Leases implements SmartLifecycle {
             return new Held(this, epochs);
         }
 
+        /** Into which part something falls, by a number that tells it from others. */
+        public int partOf(long key) {
+            // The multiplier of Fibonacci hashing (Knuth 1973, 6.4): neighbours fall far apart.
+            return (int) Math.floorMod((key * 0x9E3779B97F4A7C15L) >>> 16, (long) parts);
+        }
+
         /** All of it, for who works while no node does, as when a past is gone through. */
         public Held all() {
             return new Held(this, null);
@@ -206,10 +212,9 @@ public class Leases implements SmartLifecycle {
             this.epochs = epochs;
         }
 
-        /** Into which part something falls, by a number that tells it from others. */
+        /** {@link Share#partOf}. */
         public int partOf(long key) {
-            // The multiplier of Fibonacci hashing (Knuth 1973, 6.4): neighbours fall far apart.
-            return (int) Math.floorMod((key * 0x9E3779B97F4A7C15L) >>> 16, (long) share.parts);
+            return share.partOf(key);
         }
 
         public boolean has(int part) {

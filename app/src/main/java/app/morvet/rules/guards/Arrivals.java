@@ -6,11 +6,13 @@ import app.morvet.ground.nodes.Leases;
 import app.morvet.ground.nodes.Notices;
 import app.morvet.sources.messages.FailuresRecorded;
 import app.morvet.sources.readings.ReadingsRecorded;
+import app.morvet.sources.readings.SeriesBook;
 import java.nio.ByteBuffer;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.LongUnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -21,7 +23,8 @@ import org.springframework.transaction.support.TransactionSynchronizationManager
 /**
  * What was taken in and is to be judged, on whatever node it was taken in: a queue in the store, written in the transaction that
  * stores readings or failed messages, and read by all nodes, each of which has its own place in it. Places are those of
- * PostgreSQL's snapshots, so what is committed late is not missed, and nothing comes twice.
+ * PostgreSQL's snapshots, so what is committed late is not missed, and nothing comes twice. Where there are several nodes it is put
+ * down in {@linkplain Slice slices}, so that each reads what falls to it and little else.
  */
 @Component
 class Arrivals {
@@ -52,11 +55,14 @@ class Arrivals {
     private final Notices notices;
     private final Leases leases;
     private final AtomicBoolean telling = new AtomicBoolean();
+    private final SeriesBook book;
     private volatile Runnable wake = () -> {};
+    private volatile LongUnaryOperator sliceOf = component -> Slice.ALL;
     private volatile boolean lost;
     private long cleanedAt;
 
-    Arrivals(JdbcClient jdbc, Notices notices, Leases leases) {
+    Arrivals(JdbcClient jdbc, Notices notices, Leases leases, SeriesBook book) {
+        this.book = book;
         this.jdbc = jdbc;
         this.notices = notices;
         this.leases = leases;
@@ -64,14 +70,20 @@ class Arrivals {
         notices.connectedAgain(() -> lost = true);
     }
 
-    /** Who is to be woken when something has arrived. */
-    void wake(Runnable who) {
+    /**
+     * Somebody hears of it.
+     *
+     * @param who  is woken when something has arrived
+     * @param slice gives the slice of all components that one is in, as a bit; the same on all nodes
+     */
+    void hear(Runnable who, LongUnaryOperator slice) {
         wake = who;
+        sliceOf = slice;
     }
 
     @EventListener
     void on(ReadingsRecorded recorded) {
-        put(false, recorded.series(), recorded.times(), recorded.values());
+        put(false, recorded.series(), recorded.times(), recorded.values(), this::sliceOfSeries);
     }
 
     @EventListener
@@ -81,13 +93,26 @@ class Arrivals {
                 true,
                 failures.stream().mapToLong(FailuresRecorded.Failure::component).toArray(),
                 failures.stream().mapToLong(one -> Micros.of(one.at())).toArray(),
-                new double[0]);
+                new double[0],
+                sliceOf);
     }
 
-    private void put(boolean failures, long[] of, long[] at, double[] values) {
-        jdbc.sql("insert into arrival (failures, rows) values (:failures, :rows)")
+    /** It was looked up before it was stored, so it is known, or anybody's. */
+    private long sliceOfSeries(long id) {
+        var series = book.known(id);
+        return series == null ? Slice.ALL : sliceOf.applyAsLong(series.component());
+    }
+
+    private void put(boolean failures, long[] of, long[] at, double[] values, LongUnaryOperator slice) {
+        var slices =
+                leases.nodes() < 2 ? List.of(new Slice(Slice.ALL, of, at, values)) : Slice.cut(of, at, values, slice);
+        jdbc.sql(
+                        """
+                        insert into arrival (failures, slices, rows)
+                        select :failures, s.slices, s.rows from unnest(:slices::bigint[], :rows::bytea[]) s (slices, rows)""")
                 .param("failures", failures)
-                .param("rows", bytes(of, at, values))
+                .param("slices", slices.stream().map(Slice::bits).toArray(Long[]::new))
+                .param("rows", slices.stream().map(Arrivals::bytes).toArray(byte[][]::new))
                 .update();
         TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
             @Override
@@ -124,9 +149,13 @@ class Arrivals {
         return new Place(Snapshot.parse(text), text, System.nanoTime());
     }
 
-    /** What has arrived since a place; null where something may be gone from the queue, so that the store must be read. */
+    /**
+     * What has arrived since a place; null where something may be gone from the queue, so that the store must be read.
+     *
+     * @param wanted the bits of the slices that are wanted; of others there may be some
+     */
     @Nullable
-    Some since(Place before) {
+    Some since(Place before, long wanted) {
         var text = new String[1];
         var all = new ArrayList<Arrived>();
         jdbc.sql(
@@ -134,9 +163,11 @@ class Arrivals {
                         select pg_current_snapshot()::text as place, a.tx::text as tx, a.failures, a.rows
                           from (values (1)) always
                           left join arrival a on a.tx >= :from::xid8 and not pg_visible_in_snapshot(a.tx, :before::pg_snapshot)
+                                             and a.slices & :wanted <> 0
                          order by a.tx""")
                 .param("from", Long.toString(before.seen().from()))
                 .param("before", before.text())
+                .param("wanted", wanted)
                 .query(row -> {
                     text[0] = row.getString("place");
                     var rows = row.getBytes("rows");
@@ -156,10 +187,10 @@ class Arrivals {
                 .update();
     }
 
-    private static byte[] bytes(long[] of, long[] at, double[] values) {
-        var bytes = ByteBuffer.allocate(8 * (of.length + at.length + values.length));
-        bytes.asLongBuffer().put(of).put(at);
-        bytes.position(8 * (of.length + at.length)).asDoubleBuffer().put(values);
+    private static byte[] bytes(Slice one) {
+        var bytes = ByteBuffer.allocate(8 * (one.of().length + one.at().length + one.values().length));
+        bytes.asLongBuffer().put(one.of()).put(one.at());
+        bytes.position(8 * (one.of().length + one.at().length)).asDoubleBuffer().put(one.values());
         return bytes.array();
     }
 

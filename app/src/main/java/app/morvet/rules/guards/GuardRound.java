@@ -61,6 +61,8 @@ public class GuardRound extends Rounds implements PastRound {
     private static final Duration SAVED_EVERY = Duration.ofMinutes(1);
     /** Divides evenly among two to six nodes. */
     private static final int PARTS = 60;
+    /** What falls into so many parts is read together: few nodes hold like many parts, and those next to each other. */
+    private static final int PARTS_A_SLICE = 5;
 
     private static final BinaryOperator<Duration> LONGER = BinaryOperator.maxBy(Comparator.naturalOrder());
     private static final BinaryOperator<Instant> EARLIER = BinaryOperator.minBy(Comparator.naturalOrder());
@@ -89,6 +91,7 @@ public class GuardRound extends Rounds implements PastRound {
     private volatile boolean watchesStale = true;
     private Leases.Held held;
     private Arrivals.@Nullable Place heardTo;
+    private long wanted;
     private volatile boolean told = true;
     private boolean statesUnread = true;
     private boolean warm;
@@ -127,10 +130,14 @@ public class GuardRound extends Rounds implements PastRound {
         this.arrivals = arrivals;
         this.share = leases.share("guards", PARTS);
         this.held = share.all();
-        arrivals.wake(this::arrived);
+        arrivals.hear(this::arrived, this::sliceOf);
         // Those who keep what is looked at then have been told before: they asked to hear of it earlier.
         for (var changed : List.of(Estate.CHANGED, SeriesBook.ADDED, Guards.CHANGED))
             notices.hearOthers(changed, this::changed);
+    }
+
+    private long sliceOf(long component) {
+        return 1L << share.partOf(component) / PARTS_A_SLICE;
     }
 
     private void arrived() {
@@ -263,7 +270,7 @@ public class GuardRound extends Rounds implements PastRound {
         if (!told && System.nanoTime() - heardTo.nanos() < HEARD_ANYWAY.toNanos()) return true;
         // Before it is looked: what comes meanwhile is told of anew.
         told = false;
-        var some = arrivals.since(heardTo);
+        var some = arrivals.since(heardTo, wanted);
         if (some == null) return false;
         some.all().forEach(one -> rings.take(one, book));
         heardTo = some.upTo();
@@ -354,6 +361,9 @@ public class GuardRound extends Rounds implements PastRound {
         }
         asOfOneMoment.executeWithoutResult(status -> rings.watch(Snapshot.now(jdbc), reaches, judgedTo, now));
         rings.lay(watches.all().values());
+        wanted = rings.watched().stream()
+                .mapToLong(one -> sliceOf(one.component()))
+                .reduce(0, (one, other) -> one | other);
     }
 
     /** The states of what is watched here, and of what is watched nowhere any more and fell to this node. */

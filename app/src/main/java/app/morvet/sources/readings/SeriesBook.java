@@ -139,6 +139,11 @@ public class SeriesBook {
         return Optional.ofNullable(found != null ? found : refresh().series().get(id));
     }
 
+    /** One that this node has heard of; null where it would have to look it up. */
+    public @Nullable Series known(long id) {
+        return book().series().get(id);
+    }
+
     /** Those of a measure that are not over. */
     public List<Series> ofMeasure(String name) {
         return Collections.unmodifiableList(book().byMeasure().getOrDefault(name, List.of()));

@@ -80,7 +80,7 @@ class ArrivalsTest extends MorvetTest {
         var place = arrivals.now();
         transaction.executeWithoutResult(status -> store(SERIES + 1, SERIES + 2));
         transaction.executeWithoutResult(status -> store(SERIES + 3));
-        var some = Objects.requireNonNull(arrivals.since(place));
+        var some = Objects.requireNonNull(arrivals.since(place, Slice.ALL));
         assertThat(heard(some)).containsExactly(SERIES + 1, SERIES + 2, SERIES + 3);
         var first = some.all().stream()
                 .filter(one -> !one.failures() && one.of()[0] == SERIES + 1)
@@ -88,7 +88,7 @@ class ArrivalsTest extends MorvetTest {
                 .orElseThrow();
         assertThat(first.at()).containsExactly(1, 2);
         assertThat(first.values()).containsExactly(0.5, 1.5);
-        assertThat(heard(arrivals.since(some.upTo()))).isEmpty();
+        assertThat(heard(arrivals.since(some.upTo(), Slice.ALL))).isEmpty();
     }
 
     /** Who begins later may be done sooner. */
@@ -105,11 +105,11 @@ class ArrivalsTest extends MorvetTest {
                 }));
         await(stored);
         transaction.executeWithoutResult(status -> store(SERIES + 5));
-        var before = Objects.requireNonNull(arrivals.since(place));
+        var before = Objects.requireNonNull(arrivals.since(place, Slice.ALL));
         assertThat(heard(before)).containsExactly(SERIES + 5);
         read.countDown();
         slow.join();
-        var after = Objects.requireNonNull(arrivals.since(before.upTo()));
+        var after = Objects.requireNonNull(arrivals.since(before.upTo(), Slice.ALL));
         assertThat(heard(after)).containsExactly(SERIES + 4);
     }
 
@@ -128,7 +128,7 @@ class ArrivalsTest extends MorvetTest {
             store(SERIES + 6);
             status.setRollbackOnly();
         });
-        assertThat(heard(arrivals.since(place))).isEmpty();
+        assertThat(heard(arrivals.since(place, Slice.ALL))).isEmpty();
     }
 
     @Test
@@ -137,7 +137,7 @@ class ArrivalsTest extends MorvetTest {
         var at = Instant.parse("2027-03-18T03:20:00.000250Z");
         transaction.executeWithoutResult(
                 status -> events.publishEvent(new FailuresRecorded(List.of(new Failure(-7, at), new Failure(-8, at)))));
-        var some = Objects.requireNonNull(arrivals.since(place)).all().stream()
+        var some = Objects.requireNonNull(arrivals.since(place, Slice.ALL)).all().stream()
                 .filter(one -> one.failures() && one.of()[0] == -7)
                 .toList();
         assertThat(some).singleElement().satisfies(one -> {
@@ -147,12 +147,29 @@ class ArrivalsTest extends MorvetTest {
         });
     }
 
+    /** What another node put down in slices, and what one node alone put down for all. */
+    @Test
+    void whatFallsToOtherNodesIsNotRead() {
+        var place = arrivals.now();
+        transaction.executeWithoutResult(status -> {
+            store(SERIES + 7);
+            jdbc.sql("update arrival set slices = 4 where tx = pg_current_xact_id()")
+                    .update();
+        });
+        transaction.executeWithoutResult(status -> store(SERIES + 8));
+        assertThat(heard(arrivals.since(place, 2))).containsExactly(SERIES + 8);
+        assertThat(heard(arrivals.since(place, 6))).containsExactly(SERIES + 7, SERIES + 8);
+        assertThat(heard(arrivals.since(place, 0)))
+                .as("of a node that watches nothing")
+                .isEmpty();
+    }
+
     /** It may have stood still for longer than the queue is kept. */
     @Test
     void whoIsFarBehindMustReadTheStore() {
         var place = arrivals.now();
         var longAgo = new Arrivals.Place(place.seen(), place.text(), place.nanos() - 61_000_000_000L);
-        assertThat(arrivals.since(longAgo)).isNull();
+        assertThat(arrivals.since(longAgo, Slice.ALL)).isNull();
     }
 
     /** Of another node that died before it told; it comes from its queue alone. */
@@ -180,7 +197,7 @@ class ArrivalsTest extends MorvetTest {
         var others = Objects.requireNonNull(rounds.get("ownFigures"));
         others.stop();
         try {
-            var dead = new Arrivals(jdbc, notices, leases);
+            var dead = new Arrivals(jdbc, notices, leases, book);
             transaction.executeWithoutResult(status -> dead.on(new ReadingsRecorded(
                     new long[] {series}, new long[] {Micros.of(Instant.now())}, new double[] {95})));
             var levels = jdbc.sql("select level from alert where origin_kind = 'guard' and origin_id = :id")
