@@ -144,6 +144,7 @@ final class RoundBench {
         first.stop();
         first.start();
         Thread.sleep(5_000);
+        System.gc();
         later();
         tell(client, ++minute);
         Thread.sleep(10_000);

@@ -212,7 +212,7 @@ public class Leases implements SmartLifecycle {
             this.epochs = epochs;
         }
 
-        /** {@link Share#partOf}. */
+        /** As {@link Share#partOf}. */
         public int partOf(long key) {
             return share.partOf(key);
         }

@@ -71,9 +71,9 @@ class Arrivals {
     }
 
     /**
-     * Somebody hears of it.
+     * Somebody hears of what arrives.
      *
-     * @param who  is woken when something has arrived
+     * @param who   is woken when something has
      * @param slice gives the slice of all components that one is in, as a bit; the same on all nodes
      */
     void hear(Runnable who, LongUnaryOperator slice) {

@@ -12,7 +12,8 @@ import org.jspecify.annotations.Nullable;
 final class Post {
     static final long NOWHERE = Long.MAX_VALUE;
 
-    private static final ReadingRing SILENT = new ReadingRing();
+    /** Of what is not there; nobody adds to it. */
+    static final ReadingRing SILENT = new ReadingRing();
 
     final GuardStore.Key key;
     /** Null until it was judged. */

@@ -104,7 +104,7 @@ class SeriesRings {
         kept.values().forEach(one -> one.over.clear());
         for (var watching : all) {
             watching.post().ring = of(watching.subject().series(), watching);
-            if (watching.ceiling() != null) watching.post().ceiling = of(watching.ceiling(), watching);
+            watching.post().ceiling = watching.ceiling() == null ? Post.SILENT : of(watching.ceiling(), watching);
         }
     }
 

@@ -96,6 +96,15 @@ class SeriesRingsTest {
         assertThat(share.post().ring.size()).isZero();
     }
 
+    @Test
+    void whatIsAShareOfNothingAnyMoreIsJudgedByItsSeriesAlone() {
+        var share = watching(7, 1, 1, series(50));
+        watch(share);
+        arrived(50, NOW);
+        watch(new Watching(share.guard(), share.subject(), share.group(), null, share.cadence(), share.post()));
+        assertThat(share.post().ceiling.size()).isZero();
+    }
+
     /** It may come with its feed and again from the store. */
     @Test
     void aReadingThatIsKnownIsNoNewsNorIsWhatNobodyWatches() {
