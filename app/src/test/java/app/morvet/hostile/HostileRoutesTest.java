@@ -49,7 +49,7 @@ class HostileRoutesTest extends MorvetTest {
             "x".repeat(3000));
 
     /** Each route gets one in so many of the values, each value one in so many of the routes; 1 for all of all. */
-    private static final int SHARE = Integer.getInteger("hostile.share", 5);
+    private static final int SHARE = Integer.getInteger("hostile.share", 8);
 
     @Autowired
     @Qualifier("requestMappingHandlerMapping")

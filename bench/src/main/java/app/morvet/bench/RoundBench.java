@@ -144,7 +144,6 @@ final class RoundBench {
         first.stop();
         first.start();
         Thread.sleep(5_000);
-        System.gc();
         later();
         tell(client, ++minute);
         Thread.sleep(10_000);

@@ -37,9 +37,10 @@ final class Pages implements AutoCloseable {
      */
     private static final String FINDINGS =
             """
-            async () => {
+            async (only) => {
               const told = await axe.run(document, {
                 resultTypes: ["violations"], preload: { assets: ["media"] }, rules: { "css-orientation-lock": { enabled: false } },
+                ...(only.length ? { runOnly: { type: "rule", values: only } } : {}),
               });
               return told.violations.map((one) => one.id + ": " + one.nodes.map((node) => node.html + " " + node.failureSummary).join(", "));
             }""";
@@ -158,8 +159,18 @@ final class Pages implements AutoCloseable {
 
     /** What stands in the way of people who cannot see or point: all that axe finds. */
     static List<String> barriers(Page page) {
+        return barriers(page, List.of());
+    }
+
+    /** What is hard to read on the paper that a page has; all else is the same on the other one. */
+    static List<String> faint(Page page) {
+        return barriers(page, List.of("color-contrast", "link-in-text-block"));
+    }
+
+    private static List<String> barriers(Page page, List<String> only) {
         page.evaluate(AXE);
-        return ((List<?>) page.evaluate(FINDINGS)).stream().map(String::valueOf).toList();
+        return ((List<?>) page.evaluate(FINDINGS, only))
+                .stream().map(String::valueOf).toList();
     }
 
     private static String resource(String path) {
