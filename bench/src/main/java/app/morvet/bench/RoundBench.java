@@ -177,6 +177,7 @@ final class RoundBench {
         return cpuMillis() - before;
     }
 
+    /** Puts the clock of all nodes forward to when the next readings are told. */
     private void later() throws Exception {
         var now = Instant.now().plus(ahead);
         var next = toldAt.plus(APART);

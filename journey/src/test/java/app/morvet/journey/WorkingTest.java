@@ -61,7 +61,7 @@ class WorkingTest extends InAHouse {
         assertThat(page.locator("textarea[name=note]")).hasValue("The crane at quay 4");
     }
 
-    /** A component goes through time by keys; what is read in one of its curves is read in all, and in the tracks above them. */
+    /** Until its first curves are those of the span that it shows. */
     private static void drawnOfTheSpan(Page page) {
         page.waitForFunction(
                 """
@@ -76,6 +76,7 @@ class WorkingTest extends InAHouse {
         return Long.parseLong(time.getAttribute("data-from"));
     }
 
+    /** What is read in one of its curves is read in all, and in the tracks above them. */
     @Test
     void aComponentIsMovedThroughTimeByKeysAlone() {
         var page = pages.logIn("analyst");

@@ -70,8 +70,8 @@ final class AlertTelling {
         happened.sort(Comparator.comparing(one -> one.transition().at()));
         var levels = new HashMap<Watching, Severity>();
         for (var watching : watches.together(group)) {
-            var state = watching.post().state;
-            if (state != null && state.level() != null) levels.put(watching, state.level());
+            if (watching.post().isUp())
+                levels.put(watching, watching.post().state.level());
         }
         if (watches.silenced().contains(group.guard())) return;
         for (var told : Folding.fold(levels, happened)) moved.add(moved(told.member(), told.transition()));

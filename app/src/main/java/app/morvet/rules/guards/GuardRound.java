@@ -302,12 +302,11 @@ public class GuardRound extends Rounds implements PastRound {
         posts.forEach((key, post) -> {
             if (watches.parts().containsKey(key)) return;
             gone.add(key);
-            var state = post.state;
-            if (state == null || state.level() == null) return;
+            if (!post.isUp()) return;
             var series = matching.subject(key.series());
             var guard = store.byId(key.guard());
             if (series.isPresent() && guard.isPresent())
-                telling.left(Watches.Watching.left(guard.get(), series.get()), state, now);
+                telling.left(Watches.Watching.left(guard.get(), series.get()), post.state, now);
         });
     }
 

@@ -127,15 +127,15 @@ class SeriesRings {
 
     /** A series has one reading at an instant. */
     private void add(@Nullable Kept one, long at, double value) {
-        if (one != null && !one.ring.has(at)) news(one, at, value);
+        if (one != null && !one.ring.has(at)) heard(one, at, value);
     }
 
     /** Many messages may fail at one instant. */
     private void failed(@Nullable Kept one, long at, long transaction) {
-        if (one != null && !one.seen.saw(transaction)) news(one, at, 1);
+        if (one != null && !one.seen.saw(transaction)) heard(one, at, 1);
     }
 
-    private void news(Kept one, long at, double value) {
+    private void heard(Kept one, long at, double value) {
         one.ring.add(at, value);
         if (!one.news) news.add(one);
         one.news = true;

@@ -139,9 +139,10 @@ public class SeriesBook {
         return Optional.ofNullable(found != null ? found : refresh().series().get(id));
     }
 
-    /** One that this node has heard of; null where it would have to look it up. */
+    /** One that this node has heard of; null where it would have to be looked up. For who is within a transaction that stores. */
     public @Nullable Series known(long id) {
-        return book().series().get(id);
+        var kept = book;
+        return kept == null ? null : kept.series().get(id);
     }
 
     /** Those of a measure that are not over. */

@@ -13,6 +13,7 @@ import app.morvet.core.readings.Micros;
 import app.morvet.ground.base.Rounds;
 import app.morvet.ground.nodes.Leases;
 import app.morvet.ground.nodes.Notices;
+import app.morvet.ground.nodes.SomeLeases;
 import app.morvet.sources.messages.FailuresRecorded;
 import app.morvet.sources.messages.FailuresRecorded.Failure;
 import app.morvet.sources.readings.ReadingsRecorded;
@@ -67,12 +68,7 @@ class ArrivalsTest extends MorvetTest {
     }
 
     private static List<Long> heard(Arrivals.Some some) {
-        return Objects.requireNonNull(some).all().stream()
-                .filter(one -> !one.failures())
-                .flatMapToLong(one -> Arrays.stream(one.of()))
-                .filter(one -> one >= SERIES)
-                .boxed()
-                .toList();
+        return told(some).stream().filter(one -> one >= SERIES).toList();
     }
 
     @Test
@@ -162,6 +158,32 @@ class ArrivalsTest extends MorvetTest {
         assertThat(heard(arrivals.since(place, 0)))
                 .as("of a node that watches nothing")
                 .isEmpty();
+    }
+
+    /** Of a series that the node does not know it cannot say to whom it falls. */
+    @Test
+    void oneOfSeveralNodesPutsDownToWhomWhatItTakesInFalls() throws Exception {
+        setUpOnce();
+        var host = "sliced-" + UUID.randomUUID().toString().substring(0, 8);
+        tell("heat{component=\"%s\",kind=\"host\"} 5\n".formatted(host));
+        long component = estate.byKey(host).orElseThrow().id();
+        long series = book.find(component, "heat", Map.of()).orElseThrow().id();
+        var several = new Arrivals(jdbc, notices, SomeLeases.among(2, jdbc), book);
+        several.hear(() -> {}, one -> one == component ? 4 : 1);
+        var place = arrivals.now();
+        for (long told : new long[] {series, SERIES + 9})
+            transaction.executeWithoutResult(status -> several.on(
+                    new ReadingsRecorded(new long[] {told}, new long[] {Micros.of(Instant.now())}, new double[] {5})));
+        assertThat(told(arrivals.since(place, 4))).contains(series, SERIES + 9);
+        assertThat(told(arrivals.since(place, 3))).contains(SERIES + 9).doesNotContain(series);
+    }
+
+    private static List<Long> told(Arrivals.Some some) {
+        return Objects.requireNonNull(some).all().stream()
+                .filter(one -> !one.failures())
+                .flatMapToLong(one -> Arrays.stream(one.of()))
+                .boxed()
+                .toList();
     }
 
     /** It may have stood still for longer than the queue is kept. */

@@ -25,9 +25,7 @@ import org.junit.jupiter.api.Test;
 class SeriesRingsTest {
     private static final Instant NOW = Instant.parse("2027-03-18T03:20:00Z");
     private static final Duration REACH = Duration.ofMinutes(5);
-
-    /** Of which 11 was still at work. */
-    private static final Snapshot SEEN = Snapshot.parse("10:12:11");
+    private static final Snapshot SEEN = Snapshot.parse("10:10:");
 
     private final SeriesRings rings = new SeriesRings(new Histories(null, null, null) {
         @Override
