@@ -27,10 +27,7 @@ final class Programs {
         var words = new ArrayList<>(List.of(JAVA, "-Xmx512m", "-XX:+UseSerialGC", "-XX:TieredStopAtLevel=1"));
         words.addAll(archive(run));
         words.addAll(List.of(
-                "-Xlog:cds=off",
-                "-Xlog:aot=off",
-                "-jar",
-                run.resolve(module + "-1-run.jar").toString()));
+                "-Xlog:cds=off", "-jar", run.resolve(module + "-1-run.jar").toString()));
         var builder = new ProcessBuilder(words);
         builder.environment().putAll(settings);
         return builder.redirectErrorStream(true)
@@ -40,11 +37,9 @@ final class Programs {
 
     /** As in {@code ./morvet demo}: what the first to end leaves behind, the others begin with. */
     private static List<String> archive(Path run) throws IOException {
-        if (Runtime.version().feature() < 25)
-            return List.of("-XX:+AutoCreateSharedArchive", "-XX:SharedArchiveFile=" + run.resolve("classes.jsa"));
-        var kept = run.resolve("classes.aot");
-        if (Files.exists(kept)) return List.of("-XX:AOTCache=" + kept);
-        return isFirst(run) ? List.of("-XX:AOTCacheOutput=" + kept) : List.of("-Xshare:auto");
+        var kept = run.resolve("classes.jsa");
+        if (isFirst(run)) return List.of("-XX:+AutoCreateSharedArchive", "-XX:SharedArchiveFile=" + kept);
+        return List.of(Files.exists(kept) ? "-XX:SharedArchiveFile=" + kept : "-Xshare:auto");
     }
 
     /** One archive is enough: whoever starts before it is written does without. */
@@ -106,7 +101,6 @@ final class Programs {
                 .waitFor();
         if (code != 0) throw new IOException(packed + " could not be unpacked");
         Files.deleteIfExists(run.resolve("classes.jsa"));
-        Files.deleteIfExists(run.resolve("classes.aot"));
         Files.deleteIfExists(run.resolve("archiving"));
         Files.createFile(done);
         return run;

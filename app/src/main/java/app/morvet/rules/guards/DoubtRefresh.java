@@ -69,7 +69,7 @@ class DoubtRefresh implements Errand, Derived {
             some.forEach(this::look);
             return some.isEmpty() ? Optional.empty() : Optional.of(clock.instant());
         }
-        reckon();
+        store.all().forEach(this::look);
         return Optional.of(clock.instant().plus(EVERY));
     }
 
@@ -78,10 +78,11 @@ class DoubtRefresh implements Errand, Derived {
         resting = true;
     }
 
+    /** Somebody waits for it, so on all cores; in the background one is enough. */
     @Override
     public void reckon() {
         try {
-            store.all().forEach(this::look);
+            store.all().parallelStream().forEach(this::look);
         } finally {
             resting = false;
         }

@@ -295,12 +295,13 @@ class ReadingStore {
         template.query(
                 connection -> {
                     var statement = connection.prepareStatement(
-                            "select series_id, at, value from " + hot + " order by series_id, at");
+                            "select series_id, round(date_part('epoch', at) * 1000000)::bigint, value from " + hot
+                                    + " order by series_id, at");
                     statement.setFetchSize(20_000);
                     return statement;
                 },
                 row -> {
-                    packing.take(row.getLong(1), Micros.of(row.getTimestamp(2).toInstant()), row.getDouble(3));
+                    packing.take(row.getLong(1), row.getLong(2), row.getDouble(3));
                 });
         packing.done();
         jdbc.sql("truncate " + hot).update();

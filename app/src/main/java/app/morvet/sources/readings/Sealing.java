@@ -8,8 +8,8 @@ import app.morvet.ground.base.MorvetSettings;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneOffset;
-import java.util.ArrayList;
 import java.util.Optional;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -70,16 +70,19 @@ public class Sealing implements Errand, AgedData {
         partitions.dropBefore("sealed_day", first);
     }
 
-    /** Seals all days that end before an instant. */
+    /** Seals all days that end before an instant: mostly one, and where a past came in many, as many at a time as there are cores. */
     public void sealUpTo(Instant end) {
-        for (var day : store.hotDays()) {
-            var over = day.plusDays(1).atStartOfDay(ZoneOffset.UTC).toInstant();
-            if (over.isAfter(end)) continue;
-            var start = new ArrayList<Instant>();
-            start.add(day.atStartOfDay(ZoneOffset.UTC).toInstant());
-            partitions.ensure("sealed_day", start);
+        var over = store.hotDays().stream()
+                .filter(day -> !start(day.plusDays(1)).isAfter(end))
+                .toList();
+        partitions.ensure("sealed_day", over.stream().map(Sealing::start).toList());
+        over.parallelStream().forEach(day -> {
             var sealed = transaction.execute(status -> store.seal(day));
             log.info("sealed {} readings of {}", sealed, day);
-        }
+        });
+    }
+
+    private static Instant start(LocalDate day) {
+        return day.atStartOfDay(ZoneOffset.UTC).toInstant();
     }
 }
