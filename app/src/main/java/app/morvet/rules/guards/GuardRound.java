@@ -290,7 +290,7 @@ public class GuardRound extends Rounds implements PastRound {
         }
         var judging = new Judging(watches, pasts, learned, aside);
         var due = turns.due(watches, all || anew ? null : rings.news(), now);
-        var found = all ? judging.ofAll(now) : judging.of(due, now);
+        var found = judging.of(due, now);
         turns.looked(due, watches.parts().size(), now, one -> judging.still(one, now));
         telling.of(found);
         keep(found, gone, telling, now);

@@ -17,7 +17,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Optional;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
@@ -50,34 +49,16 @@ final class Judging {
     List<Found> of(Iterable<Watching> due, Instant now) {
         var found = new ArrayList<Found>();
         for (var watching : due) {
-            var one = tried(watching, now);
-            if (one != null) found.add(one);
+            if (watching.guard().rule() instanceof CombinationGuard) continue;
+            try {
+                found.add(found(watching, now));
+                aside.judged(watching.key());
+            } catch (RuntimeException failed) {
+                aside.put(watching.key(), failed);
+            }
         }
         found.addAll(combined(List.copyOf(found)));
         return found;
-    }
-
-    /** The same of all that is watched, on all cores: nothing that one guard finds changes what another does. */
-    List<Found> ofAll(Instant now) {
-        var found = new ArrayList<Found>(watches.all().values().parallelStream()
-                .map(watching -> Optional.ofNullable(tried(watching, now)))
-                .flatMap(Optional::stream)
-                .toList());
-        found.addAll(combined(List.copyOf(found)));
-        return found;
-    }
-
-    /** Null of what cannot be judged, and of combinations, which are judged by what their members found. */
-    private @Nullable Found tried(Watching watching, Instant now) {
-        if (watching.guard().rule() instanceof CombinationGuard) return null;
-        try {
-            var found = found(watching, now);
-            aside.judged(watching.key());
-            return found;
-        } catch (RuntimeException failed) {
-            aside.put(watching.key(), failed);
-            return null;
-        }
     }
 
     private Found found(Watching watching, Instant now) {

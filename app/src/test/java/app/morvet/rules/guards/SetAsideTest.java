@@ -8,7 +8,6 @@ import app.morvet.sources.readings.Series;
 import com.github.benmanes.caffeine.cache.Ticker;
 import java.time.Instant;
 import java.util.List;
-import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 
 /** One series that cannot be judged is set aside, and all others are judged on. */
@@ -26,28 +25,11 @@ class SetAsideTest {
     }
 
     private List<Long> judged() {
-        return judged(2, 3);
-    }
-
-    private List<Long> judged(long... others) {
-        var watches = watches(others);
-        return seriesOf(judging(watches).of(watches.all().values(), NOW));
-    }
-
-    private static Watches watches(long... others) {
-        return SomeWatches.of(
-                0,
-                LongStream.concat(LongStream.of(BROKEN), LongStream.of(others))
-                        .mapToObj(SomeWatches::over)
-                        .toArray(Watches.Watching[]::new));
-    }
-
-    private Judging judging(Watches watches) {
-        return new Judging(watches, this::past, new Learned(Ticker.systemTicker()), aside);
-    }
-
-    private static List<Long> seriesOf(List<Judging.Found> found) {
-        return found.stream().map(one -> one.watching().key().series()).toList();
+        var watches = SomeWatches.of(0, SomeWatches.over(BROKEN), SomeWatches.over(2), SomeWatches.over(3));
+        return new Judging(watches, this::past, new Learned(Ticker.systemTicker()), aside)
+                .of(watches.all().values(), NOW).stream()
+                        .map(one -> one.watching().key().series())
+                        .toList();
     }
 
     @Test
@@ -58,17 +40,6 @@ class SetAsideTest {
             assertThat(item.words()).isEqualTo("1 series cannot be judged");
             assertThat(item.mark()).isEqualTo("warning");
         });
-    }
-
-    /** What is told of them is told in the order in which they are watched, however many are judged at once. */
-    @Test
-    void onAllCoresTheSameIsFoundInTheSameOrder() {
-        var others = LongStream.rangeClosed(2, 500).toArray();
-        assertThat(seriesOf(judging(watches(others)).ofAll(NOW)))
-                .isEqualTo(judged(others))
-                .hasSize(499);
-        assertThat(aside.now()).singleElement().satisfies(item -> assertThat(item.words())
-                .isEqualTo("1 series cannot be judged"));
     }
 
     @Test
