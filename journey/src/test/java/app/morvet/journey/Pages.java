@@ -29,6 +29,8 @@ final class Pages implements AutoCloseable {
 
     private static final Pattern FORM = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"");
 
+    private static final List<String> READABLE = List.of("color-contrast", "link-in-text-block");
+
     private static final String AXE = resource("/axe.min.js");
 
     /**
@@ -37,9 +39,10 @@ final class Pages implements AutoCloseable {
      */
     private static final String FINDINGS =
             """
-            async (only) => {
+            async ([only, not]) => {
               const told = await axe.run(document, {
-                resultTypes: ["violations"], preload: { assets: ["media"] }, rules: { "css-orientation-lock": { enabled: false } },
+                resultTypes: ["violations"], preload: { assets: ["media"] },
+                rules: Object.fromEntries(["css-orientation-lock", ...not].map((one) => [one, { enabled: false }])),
                 ...(only.length ? { runOnly: { type: "rule", values: only } } : {}),
               });
               return told.violations.map((one) => one.id + ": " + one.nodes.map((node) => node.html + " " + node.failureSummary).join(", "));
@@ -159,17 +162,26 @@ final class Pages implements AutoCloseable {
 
     /** What stands in the way of people who cannot see or point: all that axe finds. */
     static List<String> barriers(Page page) {
-        return barriers(page, List.of());
+        return barriers(page, List.of(), List.of());
     }
 
     /** What is hard to read on the paper that a page has; all else is the same on the other one. */
     static List<String> faint(Page page) {
-        return barriers(page, List.of("color-contrast", "link-in-text-block"));
+        return barriers(page, READABLE, List.of());
     }
 
-    private static List<String> barriers(Page page, List<String> only) {
+    /** All but what is hard to read, which takes three quarters of the time and is so on a screen of any width. */
+    static List<String> barriersButFaint(Page page) {
+        return barriers(page, List.of(), READABLE);
+    }
+
+    /**
+     * @param only rules that are looked at; all where there are none
+     * @param not  rules that are not
+     */
+    private static List<String> barriers(Page page, List<String> only, List<String> not) {
         page.evaluate(AXE);
-        return ((List<?>) page.evaluate(FINDINGS, only))
+        return ((List<?>) page.evaluate(FINDINGS, List.of(only, not)))
                 .stream().map(String::valueOf).toList();
     }
 
