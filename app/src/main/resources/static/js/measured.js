@@ -9,9 +9,12 @@ let readAt = null;
 
 /** A line breaks where something is missing; what has nothing near it on both sides is a point. */
 function line(curve, name, width, dash) {
-  const near = (one, other) => Math.abs(curve.at[one] - curve.at[other]) <= curve.reach * 1.001;
-  const gaps = (chart, place, first, last, found) =>
-    found.filter(([from, to]) => chart.posToVal(to, "x", true) - chart.posToVal(from, "x", true) > curve.reach);
+  const reach = (one, other) => Math.max(curve.reach[one], curve.reach[other]) * 1.001;
+  const near = (one, other) => Math.abs(curve.at[one] - curve.at[other]) <= reach(one, other);
+  const gaps = (chart, place, first, last, found) => {
+    const [at, moment] = [(pixel) => chart.posToIdx(pixel, true), (pixel) => chart.posToVal(pixel, "x", true)];
+    return found.filter(([from, to]) => moment(to) - moment(from) > reach(at(from), at(to)));
+  };
   const filter = (chart, place) => {
     const heard = chart.data[place].flatMap((value, at) => (value === null ? [] : [at]));
     return heard.filter((at, i) => !(i > 0 && near(heard[i - 1], at)) && !(i + 1 < heard.length && near(at, heard[i + 1])));
@@ -81,7 +84,7 @@ function heardNear(curve, at) {
   const empty = (place) => (curve.mean[place] ?? null) === null;
   for (let by = 0; by < curve.at.length; by++) {
     const place = [at - by, at + by].find((one) => !empty(one));
-    if (place !== undefined) return Math.abs(curve.at[place] - curve.at[at]) <= curve.reach / 2 ? place : at;
+    if (place !== undefined) return Math.abs(curve.at[place] - curve.at[at]) <= curve.reach[place] / 2 ? place : at;
   }
   return at;
 }

@@ -42,7 +42,7 @@ class SeriesCurves {
      * A curve for the chart; all lists are as long as {@code at}, null is no value.
      *
      * @param at     seconds since 1970
-     * @param reach  seconds; two values that are no further apart belong together, though none lies between them
+     * @param reach  seconds; two values that are no further apart than either reaches belong together, though none lies between them
      * @param before the mean a week earlier; empty unless asked for
      * @param low    what is usual at least; empty where no guard says so
      */
@@ -51,7 +51,7 @@ class SeriesCurves {
             String name,
             String unit,
             List<Double> at,
-            double reach,
+            List<Double> reach,
             List<@Nullable Double> mean,
             List<@Nullable Double> least,
             List<@Nullable Double> greatest,
@@ -130,7 +130,7 @@ class SeriesCurves {
                 one.measure().words(),
                 unit(one),
                 Arrays.stream(outline.at()).mapToObj(at -> at / 1e6).toList(),
-                outline.reach() / 1e6,
+                Arrays.stream(outline.reach()).mapToObj(far -> far / 1e6).toList(),
                 values(outline.mean()),
                 values(outline.least()),
                 values(outline.greatest()),

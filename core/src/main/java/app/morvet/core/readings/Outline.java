@@ -14,10 +14,11 @@ import java.util.Arrays;
  * @param least    NaN where nothing was heard
  * @param mean     likewise
  * @param greatest likewise
- * @param longest  what lies further apart than that has something missing in between, in microseconds; 0 where fewer than two were heard, and of counts
+ * @param reach    how far off the next stretch with readings, or the one before, may be for nothing to be missing between them, in
+ *                 microseconds: where stretches are shorter than readings are apart, most are empty. Of those what holds before them
  * @param figures  of the whole span
  */
-public record Outline(long[] at, double[] least, double[] mean, double[] greatest, long longest, Figures figures) {
+public record Outline(long[] at, double[] least, double[] mean, double[] greatest, long[] reach, Figures figures) {
     private static final double MINUTE = 60e6;
 
     /**
@@ -50,11 +51,13 @@ public record Outline(long[] at, double[] least, double[] mean, double[] greates
         var least = filled(at.length);
         var mean = filled(at.length);
         var greatest = filled(at.length);
+        var reach = new long[at.length];
+        long far = span.size() == 0 ? 0 : span.longestStep(0);
         double low = Double.POSITIVE_INFINITY;
         double high = Double.NEGATIVE_INFINITY;
         double all = 0;
         int next = 0;
-        for (int i = 0; i < at.length && next < span.size(); i++) {
+        for (int i = 0; i < at.length; i++) {
             double end = i + 1 == at.length ? Double.POSITIVE_INFINITY : start + (i + 1) * length;
             double sum = 0;
             double bottom = Double.POSITIVE_INFINITY;
@@ -66,6 +69,8 @@ public record Outline(long[] at, double[] least, double[] mean, double[] greates
                 bottom = Math.min(bottom, value);
                 top = Math.max(top, value);
             }
+            if (next > first) far = Math.max(span.longestStep(first), span.longestStep(next - 1));
+            reach[i] = far + (long) length;
             if (next == first) continue;
             least[i] = bottom;
             greatest[i] = top;
@@ -77,7 +82,7 @@ public record Outline(long[] at, double[] least, double[] mean, double[] greates
         var figures = span.size() == 0
                 ? Figures.NONE
                 : new Figures(span.size(), low, all / span.size(), high, span.values()[span.size() - 1]);
-        return new Outline(at, least, mean, greatest, span.longestStep(), figures);
+        return new Outline(at, least, mean, greatest, reach, figures);
     }
 
     private static Outline counted(Readings span, long[] at, long start, double length, Duration whole) {
@@ -119,7 +124,9 @@ public record Outline(long[] at, double[] least, double[] mean, double[] greates
                 all * 60_000 / whole.toMillis(),
                 Arrays.stream(rates).max().orElse(0),
                 rates[rates.length - 1]);
-        return new Outline(at, rates, rates, rates, 0, figures);
+        var reach = new long[at.length];
+        Arrays.fill(reach, (long) length);
+        return new Outline(at, rates, rates, rates, reach, figures);
     }
 
     /** What a counter grew a minute, at the end of each time between two readings. */
@@ -136,15 +143,6 @@ public record Outline(long[] at, double[] least, double[] mean, double[] greates
             values[kept++] = (grown < 0 ? counter.values()[i] : grown) * MINUTE / between;
         }
         return new Readings(Arrays.copyOf(times, kept), Arrays.copyOf(values, kept));
-    }
-
-    /**
-     * How far apart two stretches with readings may be for nothing to be missing between them, in microseconds: where stretches are
-     * shorter than readings are apart, most are empty.
-     */
-    public long reach() {
-        long stretch = at.length < 2 ? 0 : at[1] - at[0];
-        return longest + stretch;
     }
 
     private static double[] filled(int size) {

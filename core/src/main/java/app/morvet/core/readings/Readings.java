@@ -16,6 +16,11 @@ public record Readings(long[] times, double[] values) implements Past {
     private static final int MISSED = 3;
     private static final int MOST_STEPS = 1000;
 
+    /** So many steps on each side say what is usual about a reading, and fewer than so many say nothing. */
+    private static final int NEAR = 9;
+
+    private static final int FEWEST = 3;
+
     public Readings {
         if (times.length != values.length) {
             throw new IllegalArgumentException(times.length + " times but " + values.length + " values");
@@ -51,16 +56,47 @@ public record Readings(long[] times, double[] values) implements Past {
     }
 
     /**
-     * The longest time that two of them may lie apart for nothing to be missing between them, in microseconds: three times the median, as a
-     * feed is silent after three times what it promised. Of at most a thousand evenly picked; 0 where there are fewer than two.
+     * The longest time that may lie between one of them and the next or the one before for nothing to be missing there, in microseconds:
+     * three times what it usually is about there, before it or after, whichever is more; so where a feed begins to tell more or less often
+     * nothing is. A feed is silent after three times what it promised. 0 where there are fewer than two.
+     *
+     * @param place of which, from 0 to before {@link #size}
      */
-    public long longestStep() {
-        if (times.length < 2) return 0;
+    public long longestStep(int place) {
+        long usual = Math.max(usualStep(place - NEAR, place), usualStep(place, place + NEAR));
+        return MISSED * (usual > 0 ? usual : usualStep());
+    }
+
+    /** The median of the times between neighbours from one place to another; 0 of fewer than three, for one of two may be a silence. */
+    private long usualStep(int from, int to) {
+        int first = Math.max(0, from);
+        int last = Math.min(times.length - 1, to);
+        var steps = new long[NEAR];
+        int count = 0;
+        for (int i = first + 1; i <= last; i++) if (times[i] > times[i - 1]) steps[count++] = times[i] - times[i - 1];
+        Arrays.sort(steps, 0, count);
+        return count < FEWEST ? 0 : steps[(count - 1) / 2];
+    }
+
+    /** The median of at most a thousand evenly picked; 0 where there are fewer than two. */
+    private long usualStep() {
+        var steps = someSteps();
+        return steps.length == 0 ? 0 : steps[steps.length / 2];
+    }
+
+    /** No time between two of them at which nothing can be missing is longer; for who looks at many, where few are. */
+    long neverMissed() {
+        var steps = someSteps();
+        return steps.length == 0 ? 0 : MISSED * steps[steps.length / 20];
+    }
+
+    private long[] someSteps() {
+        if (times.length < 2) return new long[0];
         int every = Math.ceilDiv(times.length - 1, MOST_STEPS);
         var steps = new long[Math.ceilDiv(times.length - 1, every)];
         for (int i = 0; i < steps.length; i++) steps[i] = times[i * every + 1] - times[i * every];
         Arrays.sort(steps);
-        return MISSED * steps[steps.length / 2];
+        return steps;
     }
 
     /** Index of the first time after {@code micros} of those from {@code start} to before {@code end}, which are in order; else {@code end}. */

@@ -15,12 +15,11 @@ public record Thinned(long[] times, double[] values) {
      */
     public static Thinned of(Readings readings, int points) {
         int piece = readings.size() <= points ? 1 : Math.ceilDiv(readings.size(), points / 2);
-        long longest = readings.longestStep();
+        long never = readings.neverMissed();
         var made = new Making(readings);
         int first = 0;
         for (int i = 1; i <= readings.size(); i++) {
-            boolean breaks =
-                    longest > 0 && i < readings.size() && readings.times()[i] - readings.times()[i - 1] > longest;
+            boolean breaks = i < readings.size() && missing(readings, i, never);
             if (i < readings.size() && i - first < piece && !breaks) continue;
             made.extremes(first, i);
             if (breaks) made.gap(i);
@@ -28,6 +27,14 @@ public record Thinned(long[] times, double[] values) {
         }
         made.last();
         return made.all();
+    }
+
+    /** Whether something is missing between a reading and the one before it. */
+    private static boolean missing(Readings readings, int place, long never) {
+        long step = readings.times()[place] - readings.times()[place - 1];
+        if (step <= never) return false;
+        long longest = Math.max(readings.longestStep(place - 1), readings.longestStep(place));
+        return longest > 0 && step > longest;
     }
 
     public int size() {

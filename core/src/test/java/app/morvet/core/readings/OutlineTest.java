@@ -5,7 +5,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 
@@ -52,15 +54,30 @@ class OutlineTest {
     void nothingIsMissingBetweenReadingsThatComeAsTheyUsuallyDo() {
         var close = Outline.of(readings(0, 1, 60, 2, 121, 3, 180, 4, 420, 5, 480, 6), Sort.GAUGE, FROM, TO, 60);
         assertThat(close.mean()[1]).isNaN();
-        assertThat(close.reach()).as("three times that, and one stretch").isEqualTo(190_000_000);
-        assertThat(Outline.of(readings(10, 4), Sort.GAUGE, FROM, TO, 60).longest())
-                .isZero();
-        assertThat(Outline.of(readings(10, 3, 20, 7), Sort.COUNT, FROM, TO, 5).longest())
+        assertThat(close.reach()).as("three times that, and one stretch").containsOnly(190_000_000);
+        assertThat(Outline.of(readings(10, 4), Sort.GAUGE, FROM, TO, 60).reach())
+                .as("one alone says nothing of when the next was to come")
+                .containsOnly(10_000_000);
+        assertThat(Outline.of(readings(10, 3, 20, 7), Sort.COUNT, FROM, TO, 5).reach())
                 .as("where nothing was counted there was nothing")
-                .isZero();
-        var many = new double[2 * 5000];
-        for (int i = 0; i < 5000; i++) many[2 * i] = 0.1 * i;
-        assertThat(readings(many).longestStep()).isBetween(299_990L, 300_010L);
+                .containsOnly(120_000_000);
+    }
+
+    /** A feed that is made to tell more often, or less, is silent at no time; one that falls silent is, before that and after. */
+    @Test
+    void nothingIsMissingWhereAFeedBeginsToTellMoreOrLessOften() {
+        var pairs = new ArrayList<Double>();
+        for (int at = 0; at < 240; at += 30) pairs.addAll(List.of(at + 0.0, 1.0));
+        for (int at = 240; at < 360; at += 2) pairs.addAll(List.of(at + 0.0, 2.0));
+        for (int at = 400; at < 600; at += 2) pairs.addAll(List.of(at + 0.0, 3.0));
+        var told = Outline.of(
+                readings(pairs.stream().mapToDouble(Double::doubleValue).toArray()), Sort.GAUGE, FROM, TO, 600);
+        assertThat(told.reach()[0]).as("each half minute").isEqualTo(91_000_000);
+        assertThat(told.reach()[240]).as("the first that comes sooner").isEqualTo(91_000_000);
+        assertThat(told.reach()[300]).as("each two seconds").isEqualTo(7_000_000);
+        assertThat(Math.max(told.reach()[358], told.reach()[400]))
+                .as("before and after 42 s of silence")
+                .isEqualTo(7_000_000);
     }
 
     @Test

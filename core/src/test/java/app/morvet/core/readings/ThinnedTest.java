@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.Arrays;
 import java.util.stream.IntStream;
+import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 
 /** Readings as a curve of so many points shows them. */
@@ -61,6 +62,43 @@ class ThinnedTest {
             assertThat(thinned.values()[gap - 1]).isEqualTo(2);
             assertThat(thinned.values()[gap + 1]).isEqualTo(3);
         }
+    }
+
+    /** What is told more often or less than before is not missing; a silence is, also where it is about as long as what once was usual. */
+    @Test
+    void whereAFeedBeginsToTellMoreOrLessOftenNothingBreaks() {
+        var times = LongStream.concat(
+                        LongStream.range(0, 50).map(i -> 5 * i * MINUTE),
+                        LongStream.range(0, 900).map(i -> 250 * MINUTE + i * MINUTE / 6))
+                .toArray();
+        assertThat(Thinned.of(readings(times), 2000).values()).doesNotContain(Double.NaN);
+        long end = times[times.length - 1];
+        var silent = LongStream.concat(
+                        Arrays.stream(times), LongStream.range(0, 60).map(i -> end + 5 * MINUTE + i * MINUTE / 6))
+                .toArray();
+        for (int points : new int[] {2000, 100}) {
+            var thinned = Thinned.of(readings(silent), points);
+            assertThat(thinned.values()).as("in %d points", points).containsOnlyOnce(Double.NaN);
+        }
+        var backwards = Arrays.stream(times).map(at -> end - at).sorted().toArray();
+        assertThat(Thinned.of(readings(backwards), 2000).values()).doesNotContain(Double.NaN);
+    }
+
+    @Test
+    void theLastReadingAfterASilenceStandsAlone() {
+        var times = LongStream.concat(
+                        LongStream.range(0, 30).map(i -> i * MINUTE), LongStream.of(50 * MINUTE, 51 * MINUTE))
+                .toArray();
+        assertThat(Thinned.of(readings(times), 100).values()).containsOnlyOnce(Double.NaN);
+        assertThat(Thinned.of(readings(Arrays.copyOf(times, 31)), 100).values()).containsOnlyOnce(Double.NaN);
+        assertThat(Thinned.of(readings(new long[] {0, 50 * MINUTE, 51 * MINUTE}), 100)
+                        .values())
+                .as("of two steps nobody knows which is the usual one")
+                .doesNotContain(Double.NaN);
+    }
+
+    private static Readings readings(long... times) {
+        return new Readings(times, new double[times.length]);
     }
 
     /** Counts may come several at an instant. */
