@@ -15,6 +15,7 @@ import app.morvet.core.guard.Replay;
 import app.morvet.core.guard.Terms;
 import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
+import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Sort;
 import app.morvet.rules.guards.StoredGuard;
 import java.time.Duration;
@@ -195,6 +196,36 @@ class ReadingsTest extends MorvetTest {
         assertThat(values(host, "heat")).hasSize(601);
         sealing.sealUpTo(Instant.now().minus(Duration.ofDays(2)));
         assertThat(values(host, "heat")).hasSize(601).contains(99.0);
+    }
+
+    /** Days are sealed beside each other; what was measured when is kept to the microsecond. */
+    @Test
+    void manyDaysAreSealedAtOnceAndEachReadingKeepsItsTime() throws Exception {
+        var host = fresh();
+        var first = Instant.now().truncatedTo(ChronoUnit.DAYS).minus(13, ChronoUnit.DAYS);
+        var page = new StringBuilder();
+        for (int i = 0; i < 400; i++) {
+            long micros = Micros.of(first) + i * 1_000_000_007L;
+            page.append(
+                    "heat{component=\"%s\"} %d %d.%06d\n".formatted(host, i, micros / 1_000_000, micros % 1_000_000));
+        }
+        tell(page.toString());
+        var one = List.of(series(host, "heat", Map.of()).id());
+        var history = new HistoryStore(new JdbcTemplate(dataSource));
+        var before = history.between(one, first, Instant.now()).get(one.getFirst());
+        assertThat(before.times())
+                .hasSize(400)
+                .startsWith(Micros.of(first))
+                .endsWith(Micros.of(first) + 399 * 1_000_000_007L);
+        sealing.sealUpTo(Instant.now().minus(Duration.ofDays(2)));
+        assertThat(jdbc.sql("select count(*) from sealed_day where series_id = :id")
+                        .param("id", one.getFirst())
+                        .query(Integer.class)
+                        .single())
+                .isEqualTo(5);
+        var after = history.between(one, first, Instant.now()).get(one.getFirst());
+        assertThat(after.times()).containsExactly(before.times());
+        assertThat(after.values()).containsExactly(before.values());
     }
 
     @Test

@@ -15,7 +15,7 @@ import java.util.Arrays;
  * @param mean     likewise
  * @param greatest likewise
  * @param reach    how far off the next stretch with readings, or the one before, may be for nothing to be missing between them, in
- *                 microseconds: where stretches are shorter than readings are apart, most are empty. Of those what holds before them
+ *                 microseconds: where stretches are shorter than readings are apart, most are empty. An empty one has that of the one before it
  * @param figures  of the whole span
  */
 public record Outline(long[] at, double[] least, double[] mean, double[] greatest, long[] reach, Figures figures) {

@@ -84,10 +84,10 @@ public record Readings(long[] times, double[] values) implements Past {
         return steps.length == 0 ? 0 : steps[steps.length / 2];
     }
 
-    /** No time between two of them at which nothing can be missing is longer; for who looks at many, where few are. */
+    /** Between two that lie no further apart nothing is missing, wherever they are; only of the others need it be asked what is usual there. */
     long neverMissed() {
         var steps = someSteps();
-        return steps.length == 0 ? 0 : MISSED * steps[steps.length / 20];
+        return steps.length == 0 ? 0 : MISSED * steps[steps.length / 100];
     }
 
     private long[] someSteps() {
