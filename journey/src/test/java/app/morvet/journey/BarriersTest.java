@@ -60,10 +60,9 @@ class BarriersTest extends InAHouse {
             // frame.
             page.evaluate("() => new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn)))");
             var where = page.url() + " " + size.width + " wide: ";
-            var found = !closely.test(which)
-                    ? List.<String>of()
-                    : which == 0 ? Pages.barriers(page) : Pages.barriersButFaint(page);
-            found.forEach(one -> wrong.add(where + one));
+            if (closely.test(which))
+                (which == 0 ? Pages.barriers(page) : Pages.barriersButFaint(page))
+                        .forEach(one -> wrong.add(where + one));
             int wider = wider(page);
             if (wider != 0) wrong.add(where + "it is wider than the screen by " + wider);
         }

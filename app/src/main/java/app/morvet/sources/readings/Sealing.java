@@ -10,6 +10,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
+import java.util.List;
 import java.util.Optional;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -59,7 +60,7 @@ public class Sealing implements Errand, AgedData {
 
     @Override
     public Optional<Instant> run(String id) {
-        sealUpTo(clock.instant().minus(OPEN));
+        over(clock.instant().minus(OPEN)).forEach(this::seal);
         return Optional.of(clock.instant().plus(Duration.ofHours(1)));
     }
 
@@ -70,16 +71,23 @@ public class Sealing implements Errand, AgedData {
         partitions.dropBefore("sealed_day", first);
     }
 
-    /** Seals all days that end before an instant: mostly one, and where a past came in many, as many at a time as there are cores. */
+    /** Seals all days that end before an instant. Somebody waits for it, so on all cores; in the background one is enough. */
     public void sealUpTo(Instant end) {
+        over(end).parallelStream().forEach(this::seal);
+    }
+
+    /** The days that end before an instant and are not sealed; there is room for each. */
+    private List<LocalDate> over(Instant end) {
         var over = store.hotDays().stream()
                 .filter(day -> !start(day.plusDays(1)).isAfter(end))
                 .toList();
         partitions.ensure("sealed_day", over.stream().map(Sealing::start).toList());
-        over.parallelStream().forEach(day -> {
-            var sealed = transaction.execute(status -> store.seal(day));
-            log.info("sealed {} readings of {}", sealed, day);
-        });
+        return over;
+    }
+
+    private void seal(LocalDate day) {
+        var sealed = transaction.execute(status -> store.seal(day));
+        log.info("sealed {} readings of {}", sealed, day);
     }
 
     private static Instant start(LocalDate day) {
