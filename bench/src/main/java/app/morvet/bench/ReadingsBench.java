@@ -1,5 +1,6 @@
 package app.morvet.bench;
 
+import app.morvet.ground.base.Errands;
 import app.morvet.sources.readings.ReadingHistory;
 import app.morvet.sources.readings.Sealing;
 import app.morvet.sources.readings.SeriesBook;
@@ -35,6 +36,7 @@ final class ReadingsBench {
     private final JdbcClient jdbc;
     private final ReadingHistory history;
     private final Sealing sealing;
+    private final Errands errands;
     private final SeriesBook book;
     private final app.morvet.ground.estate.Estate estate;
     private final URI address;
@@ -44,12 +46,15 @@ final class ReadingsBench {
         this.jdbc = morvet.getBean(JdbcClient.class);
         this.history = morvet.getBean(ReadingHistory.class);
         this.sealing = morvet.getBean(Sealing.class);
+        this.errands = morvet.getBean(Errands.class);
         this.book = morvet.getBean(SeriesBook.class);
         this.estate = morvet.getBean(app.morvet.ground.estate.Estate.class);
         this.address = URI.create("http://127.0.0.1:" + port + "/api/v1/readings");
     }
 
     void run() throws Exception {
+        // Else the days would be sealed in the middle of it, and what is read as rows would be none.
+        errands.at(Instant.now().plus(Duration.ofDays(1)), sealing.name(), "days");
         intake();
         sealed();
     }

@@ -84,17 +84,8 @@ class AliveEvents implements EventKind<Duration> {
         var told = new ArrayList<Told>();
         var promised = new HashMap<String, Duration>();
         for (var one : some) {
-            told.add(new Told(
-                    0,
-                    one.subject(),
-                    "component",
-                    MEASURE,
-                    Sort.GAUGE,
-                    "",
-                    "Signs of life.",
-                    Map.of(),
-                    Micros.of(one.at()),
-                    1));
+            var of = new ToldSeries(one.subject(), "component", MEASURE, Sort.GAUGE, "", "Signs of life.", Map.of());
+            told.add(new Told(0, of, Micros.of(one.at()), 1));
             promised.put(one.subject(), one.said());
         }
         rows.prepare(told, feed, false, new Refusals());

@@ -4,6 +4,7 @@ import app.morvet.core.readings.StateWords;
 import app.morvet.ground.estate.Estate;
 import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.ReadingBook;
+import app.morvet.sources.readings.Series;
 import app.morvet.sources.readings.SeriesBook;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -36,8 +37,8 @@ class ReadingRows {
     }
 
     /** What is a state stays one, and what is a number stays one: why what was told is neither here nor there, or null. */
-    static @Nullable String unlike(Measure known, Told one) {
-        if (known.isState() == (one.state() != null)) return null;
+    static @Nullable String unlike(Measure known, boolean isState) {
+        if (known.isState() == isState) return null;
         return known.isState()
                 ? known.name() + " is a state; send the word that it is in, not a number"
                 : known.name() + " is a " + known.sort().word() + "; send a number, not a word";
@@ -55,16 +56,14 @@ class ReadingRows {
         var values = new double[ids.length];
         int size = 0;
         for (var one : all) {
-            var component = estate.byKey(one.component());
-            var found = component.isEmpty()
-                    ? null
-                    : series.find(component.get().id(), one.measure(), one.labels())
-                            .orElse(null);
-            if (found == null) continue;
             var state = one.state();
+            // The words of a state may be others by now; the rest of a series stays.
+            var found = one.of().found != null && state == null ? one.of().found : find(one.of());
+            if (found == null) continue;
+            one.of().found = found;
             double value =
                     state == null ? one.value() : found.measure().stateWords().place(state.word());
-            var unlike = unlike(found.measure(), one);
+            var unlike = unlike(found.measure(), state != null);
             if (unlike != null) throw new IllegalArgumentException(unlike);
             if (!Double.isFinite(value) || state != null && value < 0) continue;
             if (state != null && !state.said().isEmpty())
@@ -75,6 +74,12 @@ class ReadingRows {
         }
         readings.add(Arrays.copyOf(ids, size), Arrays.copyOf(times, size), Arrays.copyOf(values, size));
         if (!said.isEmpty()) events.publishEvent(new StatesSaid(feed, said));
+    }
+
+    private @Nullable Series find(ToldSeries one) {
+        return estate.byKey(one.component)
+                .flatMap(component -> series.find(component.id(), one.measure, one.labels))
+                .orElse(null);
     }
 
     /**
@@ -88,54 +93,62 @@ class ReadingRows {
     }
 
     private void register(List<Told> all, long feed, boolean onChange, Refusals refusals) {
-        var newComponents = new LinkedHashMap<String, Estate.Newcomer>();
-        for (var one : all) {
-            if (estate.byKey(one.component()).isEmpty()) {
-                var kind = Estate.KINDS.contains(one.kind()) ? one.kind() : "component";
-                newComponents.putIfAbsent(one.component(), new Estate.Newcomer(one.component(), kind));
-            }
-        }
-        if (!newComponents.isEmpty()) estate.register(newComponents.values());
+        var told = new LinkedHashSet<ToldSeries>();
+        for (var one : all) told.add(one.of());
+        registerComponents(told);
         var newSeries = new LinkedHashSet<SeriesBook.Newcomer>();
-        var newWords = new HashMap<String, StateWords>();
-        var known = new HashMap<String, Long>();
-        for (var one : all) {
-            long component = known.computeIfAbsent(
-                    one.component(),
-                    key -> estate.byKey(key).map(Estate.Component::id).orElse(-1L));
-            if (component >= 0
-                    && series.find(component, one.measure(), one.labels()).isEmpty())
-                newSeries.add(new SeriesBook.Newcomer(
-                        component, one.measure(), one.sort(), one.unit(), one.help(), one.labels(), onChange));
-            var state = one.state();
-            if (state == null) continue;
-            var words = newWords.containsKey(one.measure())
-                    ? newWords.get(one.measure())
-                    : series.measure(one.measure()).map(Measure::stateWords).orElse(StateWords.NONE);
-            if (!words.all().containsAll(state.words())) newWords.put(one.measure(), words.with(state.words()));
+        for (var one : told) {
+            one.found = find(one);
+            if (one.found == null)
+                estate.byKey(one.component)
+                        .ifPresent(component -> newSeries.add(new SeriesBook.Newcomer(
+                                component.id(), one.measure, one.sort, one.unit, one.help, one.labels, onChange)));
         }
-        registerSeries(all, feed, newSeries, known, refusals);
+        registerSeries(all, feed, newSeries, refusals);
+        var newWords = newWords(all);
         if (!newWords.isEmpty()) series.addWords(newWords);
     }
 
-    private void registerSeries(
-            List<Told> all, long feed, Set<SeriesBook.Newcomer> newSeries, Map<String, Long> known, Refusals refusals) {
+    private void registerComponents(Set<ToldSeries> told) {
+        var newcomers = new LinkedHashMap<String, Estate.Newcomer>();
+        for (var one : told) {
+            if (estate.byKey(one.component).isPresent()) continue;
+            var kind = Estate.KINDS.contains(one.kind) ? one.kind : "component";
+            newcomers.putIfAbsent(one.component, new Estate.Newcomer(one.component, kind));
+        }
+        if (!newcomers.isEmpty()) estate.register(newcomers.values());
+    }
+
+    private void registerSeries(List<Told> all, long feed, Set<SeriesBook.Newcomer> newSeries, Refusals refusals) {
         if (newSeries.isEmpty()) return;
-        if (series.size() + newSeries.size() > MOST_SERIES) {
-            all.removeIf(one -> {
-                boolean refused = series.find(known.getOrDefault(one.component(), -1L), one.measure(), one.labels())
-                        .isEmpty();
-                if (refused)
-                    refusals.add(
-                            one.place(),
-                            one.named(),
-                            "it would be a new series, and %,d are there already; does a label change all the time?"
-                                    .formatted(MOST_SERIES),
-                            () -> "");
-                return refused;
-            });
+        if (series.size() + newSeries.size() <= MOST_SERIES) {
+            series.register(newSeries, feed);
             return;
         }
-        series.register(newSeries, feed);
+        all.removeIf(one -> {
+            boolean refused = one.of().found == null;
+            if (refused)
+                refusals.add(
+                        one.place(),
+                        one.of().named(),
+                        "it would be a new series, and %,d are there already; does a label change all the time?"
+                                .formatted(MOST_SERIES),
+                        () -> "");
+            return refused;
+        });
+    }
+
+    private Map<String, StateWords> newWords(List<Told> all) {
+        var newWords = new HashMap<String, StateWords>();
+        for (var one : all) {
+            var state = one.state();
+            if (state == null) continue;
+            var measure = one.of().measure;
+            var words = newWords.containsKey(measure)
+                    ? newWords.get(measure)
+                    : series.measure(measure).map(Measure::stateWords).orElse(StateWords.NONE);
+            if (!words.all().containsAll(state.words())) newWords.put(measure, words.with(state.words()));
+        }
+        return newWords;
     }
 }

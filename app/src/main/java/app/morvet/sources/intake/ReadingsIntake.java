@@ -1,23 +1,16 @@
 package app.morvet.sources.intake;
 
-import app.morvet.core.estate.ComponentKey;
 import app.morvet.core.readings.Buckets;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.OpenMetrics;
 import app.morvet.core.readings.Sort;
-import app.morvet.core.readings.StateWords;
-import app.morvet.ground.base.MorvetSettings;
-import app.morvet.ground.base.PlainText;
 import app.morvet.ground.estate.Estate;
-import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.ReadingBook;
-import app.morvet.sources.readings.SeriesBook;
-import java.nio.charset.StandardCharsets;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HashMap;
 import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -26,7 +19,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Supplier;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.http.HttpStatus;
@@ -43,15 +35,9 @@ import tools.jackson.databind.JsonNode;
 @Service
 public class ReadingsIntake {
     private static final String OPEN_METRICS = "application/openmetrics-text";
-    private static final Duration AHEAD = Duration.ofMinutes(5);
-    private static final int MOST_LABELS = 16;
-    private static final int LONGEST_NAME = 200;
-    /** What they take in the index by which a series is found, which has 2.7 kB for it. */
-    private static final int MOST_LABEL_BYTES = 2000;
 
     private static final int MOST_READINGS = 100_000;
     private static final int MOST_LINES = 200_000;
-    private static final Pattern MEASURE = Pattern.compile("[A-Za-z_:][A-Za-z0-9_:.]*");
 
     /**
      * @param accepted how many are stored, counting those that were stored before
@@ -73,10 +59,32 @@ public class ReadingsIntake {
      */
     public record Teller(String component, String kind, Instant at, @Nullable Set<String> of) {
         @Nullable
-        String refusal(Told one) {
-            return of == null || of.contains(one.component())
+        String refusal(ToldSeries one) {
+            return of == null || of.contains(one.component)
                     ? null
-                    : "it may not tell of " + one.component() + ", only of its host and what stands on it";
+                    : "it may not tell of " + one.component + ", only of its host and what stands on it";
+        }
+    }
+
+    /** What samples of one series have alike; labels that were written the same are the same map. */
+    private record NamedSeries(Map<String, String> labels, String measure, Sort sort, String unit, String help) {
+        static NamedSeries of(OpenMetrics.Sample sample) {
+            return new NamedSeries(sample.labels(), sample.name(), sample.sort(), sample.unit(), sample.help());
+        }
+
+        @Override
+        public boolean equals(Object other) {
+            return other instanceof NamedSeries(var its, var name, var itsSort, var itsUnit, var words)
+                    && its == labels
+                    && name.equals(measure)
+                    && itsSort == sort
+                    && itsUnit.equals(unit)
+                    && words.equals(help);
+        }
+
+        @Override
+        public int hashCode() {
+            return 31 * System.identityHashCode(labels) + measure.hashCode();
         }
     }
 
@@ -84,33 +92,30 @@ public class ReadingsIntake {
             String component, String kind, OpenMetrics.Histogram histogram, Map<String, String> labels, long at) {}
 
     private final Estate estate;
-    private final SeriesBook series;
+    private final ReadingRules rules;
     private final ReadingBook readings;
     private final ReadingRows rows;
     private final RejectStore rejects;
     private final TransactionTemplate transaction;
-    private final MorvetSettings settings;
     private final Clock clock;
     private final ApplicationEventPublisher events;
 
     ReadingsIntake(
             Estate estate,
-            SeriesBook series,
+            ReadingRules rules,
             ReadingBook readings,
             ReadingRows rows,
             RejectStore rejects,
             TransactionTemplate transaction,
-            MorvetSettings settings,
             Clock clock,
             ApplicationEventPublisher events) {
         this.events = events;
         this.estate = estate;
-        this.series = series;
+        this.rules = rules;
         this.readings = readings;
         this.rows = rows;
         this.rejects = rejects;
         this.transaction = transaction;
-        this.settings = settings;
         this.clock = clock;
     }
 
@@ -140,21 +145,10 @@ public class ReadingsIntake {
         var lines = new PageLines(text);
         var refusals = new Refusals();
         page.faults().forEach(fault -> refusals.add(fault.line(), "", fault.words(), () -> lines.at(fault.line())));
+        var series = new HashMap<NamedSeries, ToldSeries>();
         for (var sample : page.samples()) {
-            var labels = new TreeMap<>(sample.labels());
-            var component = taken(labels, "component", teller.component());
-            var kind = taken(labels, "kind", teller.kind());
-            var one = new Told(
-                    sample.line(),
-                    component,
-                    kind,
-                    sample.name(),
-                    sample.sort(),
-                    sample.unit(),
-                    sample.help(),
-                    labels,
-                    Micros.of(sample.at() == null ? now : sample.at()),
-                    sample.value());
+            var of = series.computeIfAbsent(NamedSeries.of(sample), named -> told(sample, teller));
+            var one = new Told(sample.line(), of, Micros.of(sample.at() == null ? now : sample.at()), sample.value());
             judge(one, teller, told, refusals, () -> lines.at(one.place()));
         }
         for (var state : page.states()) {
@@ -193,8 +187,8 @@ public class ReadingsIntake {
             var kind = taken(labels, "kind", teller.kind());
             var at = info.at() == null ? teller.at() : info.at();
             // What holds for a reading of it holds for it.
-            var like =
-                    new Told(info.line(), component, kind, info.name(), Sort.GAUGE, "", "", labels, Micros.of(at), 1);
+            var of = new ToldSeries(component, kind, info.name(), Sort.GAUGE, "", "", labels);
+            var like = new Told(info.line(), of, Micros.of(at), 1);
             var reason = refusal(like, teller);
             if (reason != null) refusals.add(info.line(), component, reason, () -> lines.at(info.line()));
             else {
@@ -215,6 +209,13 @@ public class ReadingsIntake {
 
     private static Refusal tooMany(String detail) {
         return new Refusal(HttpStatus.CONTENT_TOO_LARGE, "Batch too large", detail);
+    }
+
+    private static ToldSeries told(OpenMetrics.Sample sample, Teller teller) {
+        var labels = new TreeMap<>(sample.labels());
+        var component = taken(labels, "component", teller.component());
+        var kind = taken(labels, "kind", teller.kind());
+        return new ToldSeries(component, kind, sample.name(), sample.sort(), sample.unit(), sample.help(), labels);
     }
 
     private static String taken(Map<String, String> labels, String name, String otherwise) {
@@ -251,70 +252,12 @@ public class ReadingsIntake {
     private void judge(Told one, Teller teller, List<Told> good, Refusals refusals, Supplier<String> sent) {
         var reason = refusal(one, teller);
         if (reason == null) good.add(one);
-        else refusals.add(one.place(), one.named(), reason, sent);
+        else refusals.add(one.place(), one.of().named(), reason, sent);
     }
 
     private @Nullable String refusal(Told one, Teller teller) {
-        var reason = teller.refusal(one);
-        return reason == null ? refusal(one, clock.instant()) : reason;
-    }
-
-    @Nullable
-    String refusal(Told one, Instant now) {
-        if (one.state() == null && !Double.isFinite(one.value()))
-            return "value is not a finite number, which is no reading";
-        if (one.measure().isBlank() || one.measure().length() > LONGEST_NAME)
-            return "measure is missing or longer than 200 characters";
-        if (!MEASURE.matcher(one.measure()).matches())
-            return "measure must be a name of letters, digits and _, was \"" + one.measure() + "\"";
-        if (one.measure().equals(Measure.FAILED_MESSAGES)) return "failed_messages is counted from events, not sent";
-        var unlike = unlike(one);
-        if (unlike != null) return unlike;
-        var unfit = ComponentKey.refusal(one.component());
-        if (unfit != null) return "component: " + unfit;
-        if (one.unit().length() > LONGEST_NAME || !isPlain(one.unit()))
-            return "unit is longer than 200 characters, or contains a NUL or half a character";
-        if (one.labels().size() > MOST_LABELS)
-            return "at most 16 labels, were " + one.labels().size();
-        int bytes = 0;
-        for (var label : one.labels().entrySet()) {
-            if (label.getKey().length() > LONGEST_NAME || label.getValue().length() > LONGEST_NAME)
-                return "a label is longer than 200 characters";
-            if (!isPlain(label.getValue()) || !isPlain(label.getKey()))
-                return "a label contains a NUL or half a character";
-            bytes += bytes(label.getKey()) + bytes(label.getValue());
-        }
-        if (bytes > MOST_LABEL_BYTES)
-            return "its labels are too long together: at most %,d bytes, were %,d".formatted(MOST_LABEL_BYTES, bytes);
-        var at = Micros.instant(one.at());
-        if (at.isAfter(now.plus(AHEAD))) return "at lies more than 5 min ahead of Morvet's clock";
-        if (at.isBefore(now.minus(settings.keepReadings())))
-            return "at lies before the " + settings.keepReadings().toDays() + " days that are kept";
-        return null;
-    }
-
-    /** What is a state stays one, with as many words as one may have; what is a number stays one. */
-    private @Nullable String unlike(Told one) {
-        var known = series.measure(one.measure()).orElse(null);
-        var state = one.state();
-        var unlike = known == null ? null : ReadingRows.unlike(known, one);
-        if (unlike != null) return unlike;
-        if (state == null) return null;
-        if (!isPlain(state.said())) return "what it said contains a NUL or half a character";
-        try {
-            (known == null ? StateWords.NONE : known.stateWords()).with(state.words());
-            return null;
-        } catch (IllegalArgumentException unfit) {
-            return String.valueOf(unfit.getMessage());
-        }
-    }
-
-    private static boolean isPlain(String text) {
-        return PlainText.of(text).equals(text);
-    }
-
-    private static int bytes(String text) {
-        return text.getBytes(StandardCharsets.UTF_8).length;
+        var reason = teller.refusal(one.of());
+        return reason == null ? rules.refusal(one, clock.instant()) : reason;
     }
 
     private Outcome store(long feed, Instant now, List<Told> told, List<ToldBuckets> buckets, Refusals refusals) {
@@ -323,7 +266,7 @@ public class ReadingsIntake {
         BadItems.storeAll(
                 told,
                 some -> stored[0] += store(feed, some, List.of(), refusals),
-                (one, why) -> refusals.add(one.place(), one.named(), why, () -> ""));
+                (one, why) -> refusals.add(one.place(), one.of().named(), why, () -> ""));
         BadItems.storeAll(
                 buckets,
                 some -> stored[0] += store(feed, List.of(), some, refusals),
@@ -373,16 +316,14 @@ public class ReadingsIntake {
 
     private static Told percentile(ToldBuckets one, String suffix, double value) {
         var histogram = one.histogram();
-        return new Told(
-                0,
+        var of = new ToldSeries(
                 one.component(),
                 one.kind(),
                 histogram.name() + "_" + suffix,
                 Sort.GAUGE,
                 histogram.unit(),
                 histogram.help(),
-                one.labels(),
-                one.at(),
-                value);
+                one.labels());
+        return new Told(0, of, one.at(), value);
     }
 }

@@ -44,17 +44,15 @@ final class ReadingsJson {
                     "",
                     labels,
                     at);
-        return new Told(
-                index,
+        var of = new ToldSeries(
                 text(node, "component", feedKey),
                 text(node, "kind", "component"),
                 text(node, "measure", ""),
                 sort(text(node, "sort", "gauge")),
                 text(node, "unit", ""),
                 "",
-                labels,
-                at,
-                value.doubleValue(Double.POSITIVE_INFINITY));
+                labels);
+        return new Told(index, of, at, value.doubleValue(Double.POSITIVE_INFINITY));
     }
 
     /** What a reading or an event says of a state; null where it says nothing of any. */

@@ -27,11 +27,11 @@ class StateEvents implements EventKind<StateEvents.Data> {
         }
     }
 
-    private final ReadingsIntake intake;
+    private final ReadingRules rules;
     private final ReadingRows rows;
 
-    StateEvents(ReadingsIntake intake, ReadingRows rows) {
-        this.intake = intake;
+    StateEvents(ReadingRules rules, ReadingRows rows) {
+        this.rules = rules;
         this.rows = rows;
     }
 
@@ -52,7 +52,7 @@ class StateEvents implements EventKind<StateEvents.Data> {
         var measure = EventFields.optional(data, "measure");
         var said = new Data(measure.isBlank() ? SERVICE : measure, state);
         // What its subject may be was looked at before.
-        var reason = intake.refusal(said.told(SERVICE, at), at);
+        var reason = rules.refusal(said.told(SERVICE, at), at);
         if (reason != null) throw new EventRefused("data: " + reason);
         return said;
     }

@@ -9,24 +9,12 @@ import org.jspecify.annotations.Nullable;
 /**
  * A reading as a feed tells it.
  *
- * @param place  its line of the page, or its index in the list
- * @param labels without those that say what it is about
- * @param at     microseconds since 1970
- * @param value  of a state no number: its place is known once its words are
- * @param state  what it is in, where that is told; else null
+ * @param place its line of the page, or its index in the list
+ * @param at    microseconds since 1970
+ * @param value of a state no number: its place is known once its words are
+ * @param state what it is in, where that is told; else null
  */
-record Told(
-        int place,
-        String component,
-        String kind,
-        String measure,
-        Sort sort,
-        String unit,
-        String help,
-        Map<String, String> labels,
-        long at,
-        double value,
-        @Nullable State state) {
+record Told(int place, ToldSeries of, long at, double value, @Nullable State state) {
     /**
      * @param words those that it is told to have, in order; the word itself among them
      * @param said  what it said beside its word; may be empty
@@ -41,18 +29,8 @@ record Told(
         }
     }
 
-    Told(
-            int place,
-            String component,
-            String kind,
-            String measure,
-            Sort sort,
-            String unit,
-            String help,
-            Map<String, String> labels,
-            long at,
-            double value) {
-        this(place, component, kind, measure, sort, unit, help, labels, at, value, null);
+    Told(int place, ToldSeries of, long at, double value) {
+        this(place, of, at, value, null);
     }
 
     static Told of(
@@ -64,11 +42,7 @@ record Told(
             String help,
             Map<String, String> labels,
             long at) {
-        return new Told(place, component, kind, measure, Sort.STATE, "", help, labels, at, Double.NaN, state);
-    }
-
-    /** What it is about, for whoever is told that it was refused. */
-    String named() {
-        return component + " " + measure;
+        var of = new ToldSeries(component, kind, measure, Sort.STATE, "", help, labels);
+        return new Told(place, of, at, Double.NaN, state);
     }
 }

@@ -99,10 +99,10 @@ final class MetricFamily {
                 infos.add(new OpenMetrics.Info(line, name, labels, at));
             }
             case STATESET -> {
-                if (!labels.containsKey(name))
+                var word = labels.get(name);
+                if (word == null)
                     throw new IllegalArgumentException("a state set has a label of its own name, " + name);
-                var word = labels.remove(name);
-                states.computeIfAbsent(new Key(labels, at), none -> new Stated(line))
+                states.computeIfAbsent(new Key(without(name, labels), at), none -> new Stated(line))
                         .take(word, value);
             }
             case SUMMARY -> summary(line, suffix, labels, value, at);
@@ -116,18 +116,19 @@ final class MetricFamily {
             add(line, name + suffix, Sort.COUNTER, suffix.equals("_sum") ? unit : "", labels, whole, at);
             return;
         }
-        var quantile = labels.remove("quantile");
+        var quantile = labels.get("quantile");
         if (quantile == null) throw new IllegalArgumentException("a summary's value needs the label quantile");
         double share = MetricLine.number(quantile);
         if (!(share >= 0 && share <= 1))
             throw new IllegalArgumentException("a quantile lies from 0 to 1, was " + quantile);
         if (value < 0) throw new IllegalArgumentException("the value of a quantile is not below 0, was " + value);
-        add(line, name + "_p" + Buckets.percent(share), Sort.GAUGE, unit, labels, value, at);
+        add(line, name + "_p" + Buckets.percent(share), Sort.GAUGE, unit, without("quantile", labels), value, at);
     }
 
-    private void histogram(int line, String suffix, Map<String, String> labels, double value, @Nullable Instant at) {
-        var le = suffix.equals("_bucket") ? labels.remove("le") : null;
+    private void histogram(int line, String suffix, Map<String, String> told, double value, @Nullable Instant at) {
+        var le = suffix.equals("_bucket") ? told.get("le") : null;
         if (le == null && suffix.equals("_bucket")) throw new IllegalArgumentException("a bucket needs the label le");
+        var labels = le == null ? told : without("le", told);
         var one = histograms.computeIfAbsent(new Key(labels, at), none -> new Bucketed(line));
         try {
             if (le != null) bucket(one, le, value);
@@ -157,6 +158,12 @@ final class MetricFamily {
         else one.count = told;
         var sort = type == FamilyType.HISTOGRAM ? Sort.COUNTER : Sort.GAUGE;
         one.beside.add(new OpenMetrics.Sample(line, name + suffix, sort, sum ? unit : "", help, labels, told, at));
+    }
+
+    private static Map<String, String> without(String name, Map<String, String> labels) {
+        var rest = new TreeMap<>(labels);
+        rest.remove(name);
+        return rest;
     }
 
     private void add(

@@ -1,6 +1,8 @@
 package app.morvet.core.readings;
 
 import java.time.Instant;
+import java.util.Collections;
+import java.util.HashMap;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.regex.Pattern;
@@ -19,11 +21,18 @@ final class MetricLine {
 
     private final String line;
     private final boolean strict;
+    private final Map<String, Map<String, String>> labelled;
     private int at;
 
     MetricLine(String line, boolean strict) {
+        this(line, strict, new HashMap<>());
+    }
+
+    /** @param labelled the labels of other lines of the page, by how they were written: a page says the same ones again and again */
+    MetricLine(String line, boolean strict, Map<String, Map<String, String>> labelled) {
         this.line = line;
         this.strict = strict;
+        this.labelled = labelled;
     }
 
     String name() {
@@ -47,11 +56,35 @@ final class MetricLine {
         return c >= '0' && c <= '9';
     }
 
-    /** By name; empty where there are none. */
+    /** By name; empty where there are none. Those that are written as on another line of the page are the same map. */
     Map<String, String> labels() {
-        var labels = new TreeMap<String, String>();
         blanks();
-        if (at >= line.length() || line.charAt(at) != '{') return labels;
+        if (at >= line.length() || line.charAt(at) != '{') return Map.of();
+        int end = endOfLabels();
+        var written = line.substring(at, end);
+        var known = labelled.get(written);
+        if (known == null) {
+            known = Collections.unmodifiableMap(readLabels());
+            labelled.put(written, known);
+        }
+        at = end;
+        return known;
+    }
+
+    /** Behind the brace that ends them, or the end of the line. */
+    private int endOfLabels() {
+        boolean quoted = false;
+        for (int i = at; i < line.length(); i++) {
+            char c = line.charAt(i);
+            if (c == '"') quoted = !quoted;
+            else if (quoted && c == '\\') i++;
+            else if (!quoted && c == '}') return i + 1;
+        }
+        return line.length();
+    }
+
+    private Map<String, String> readLabels() {
+        var labels = new TreeMap<String, String>();
         at++;
         blanks();
         while (peek() != '}') {

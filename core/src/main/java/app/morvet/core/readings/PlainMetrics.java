@@ -1,5 +1,6 @@
 package app.morvet.core.readings;
 
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -13,6 +14,7 @@ final class PlainMetrics {
     private record Line(int number, String text) {}
 
     private final Map<String, MetricFamily> families = new LinkedHashMap<>();
+    private final Map<String, Map<String, String>> labelled = new HashMap<>();
     private final OpenMetrics.Page page = OpenMetrics.Page.empty();
 
     OpenMetrics.Page read(String text) {
@@ -75,7 +77,7 @@ final class PlainMetrics {
     }
 
     private void sample(Line line) {
-        var in = new MetricLine(line.text(), false);
+        var in = new MetricLine(line.text(), false, labelled);
         var name = in.name();
         var labels = in.labels();
         double value = in.value();

@@ -26,6 +26,7 @@ final class StrictMetrics {
     private @Nullable Map<String, String> metric;
 
     private final Set<Map<String, String>> metrics = new HashSet<>();
+    private final Map<String, Map<String, String>> labelled = new HashMap<>();
     private final Set<List<Object>> points = new HashSet<>();
     private @Nullable Instant lastAt;
     private boolean timed;
@@ -153,7 +154,7 @@ final class StrictMetrics {
     }
 
     private void sample(int number, String line) {
-        var in = new MetricLine(line, true);
+        var in = new MetricLine(line, true, labelled);
         var name = in.name();
         var labels = in.labels();
         double value = in.value();
