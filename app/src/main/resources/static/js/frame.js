@@ -45,6 +45,7 @@ export function startFrame() {
   reachable();
   addEventListener("resize", reachable);
   document.addEventListener("htmx:afterSettle", reachable);
+  document.addEventListener("fresh", reachable);
   document.body.addEventListener("htmx:configRequest", (event) => {
     const token = cookie("XSRF-TOKEN");
     if (token) event.detail.headers["X-XSRF-TOKEN"] = decodeURIComponent(token);
