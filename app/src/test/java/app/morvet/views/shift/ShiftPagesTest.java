@@ -242,6 +242,20 @@ class ShiftPagesTest extends AtAShift {
                 .endsWith(" yours");
     }
 
+    /** It stands above what is worse, though all may be over there. */
+    @Test
+    void openWorkThatATeamReturnedSaysWhy() throws Exception {
+        raised(guard, host, minute, CRITICAL, 9);
+        var one = theCase(host);
+        var mine = "/shift?team=team-" + host.key();
+        assertThat(analyst.page(mine).select(".shift-work .reason")).isEmpty();
+        cases.returned(one.id(), "Platform", "not ours", Instant.now());
+        assertThat(analyst.page(mine)
+                        .select(".shift-work li:has(a[href=/cases/%d]) .reason".formatted(one.id()))
+                        .text())
+                .isEqualTo("Returned: not ours");
+    }
+
     @Test
     void theDayIsDividedIntoShiftsAndTheOneThatIsOnIsSaid() throws Exception {
         var lead = loggedIn("lead");

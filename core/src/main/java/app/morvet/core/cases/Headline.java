@@ -61,37 +61,54 @@ public final class Headline {
         return switch (guard) {
             case LimitGuard limit -> limit(limit, told);
             case SilenceGuard silence ->
-                "Readings of %s not heard on %s: %s or more promised ones in a row have not come"
+                (isWrong(guard, told)
+                                ? "Readings of %s not heard on %s: %s or more promised ones in a row have not come"
+                                : "Readings of %s are heard again on %s")
                         .formatted(told.words(), told.subject(), Numbers.rounded(told.value()));
             case TrendGuard trend ->
-                "%s on %s heads %s %s: %s"
+                "%s on %s heads %s %s%s: %s"
                         .formatted(
                                 capital(told.words()),
                                 told.subject(),
                                 trend.side().word(),
                                 Numbers.with(Numbers.exact(trend.target()), told.unit()),
+                                isWrong(guard, told) ? "" : ", but not so soon any more",
                                 crossing(trend, told));
             case BandGuard band ->
-                "%s on %s is unusual for this hour, %s spreads %s"
+                "%s on %s is %s, %s"
                         .formatted(
                                 capital(told.words()),
                                 told.subject(),
-                                Numbers.rounded(told.value()),
-                                band.side() == Side.OUTSIDE
-                                        ? "off"
-                                        : band.side().word() + " its middle");
+                                isWrong(guard, told) ? "unusual for this hour" : "usual for this hour again",
+                                fromMiddle(band.side(), told.value()));
             case StateGuard state -> state(state, told);
             case CombinationGuard combination ->
                 "%s on %s".formatted("What is watched for together holds", told.subject());
         };
     }
 
+    /** What is raised stays up for a while after that; who reads what it says by then is told that it is so no more. */
+    private static boolean isWrong(Guard guard, Told told) {
+        return guard.limits().mildest().breachedBy(told.value());
+    }
+
+    private static String fromMiddle(Side side, double spreads) {
+        var off = Numbers.rounded(Math.abs(spreads)) + " spreads ";
+        if (side == Side.OUTSIDE) return off + "off";
+        boolean above = (side == Side.ABOVE) == spreads >= 0;
+        return off + (above ? Side.ABOVE : Side.BELOW).word() + " its middle";
+    }
+
     private static String state(StateGuard guard, Told told) {
         var now = StateGuard.word(told.value(), StateWords.parse(told.unit()));
         var when = told.level() == Severity.CRITICAL ? guard.critical() : guard.warning();
         var on = capital(told.words()) + " on " + told.subject();
-        if (when == null || when.manner() == StateGuard.Manner.IN)
-            return on + (now.contains(" ") ? ": " : " is ") + now;
+        if (when == null || when.manner() == StateGuard.Manner.IN) {
+            var is = on + (now.contains(" ") ? ": " : " is ") + now;
+            var bad = when == null ? guard.words() : when.words();
+            // It is up until that has lasted: who reads that it runs is told why it is there.
+            return guard.mark(now).isPresent() ? is : is + ", back from " + String.join(" or ", bad);
+        }
         return "%s %s %s%s"
                 .formatted(
                         on,

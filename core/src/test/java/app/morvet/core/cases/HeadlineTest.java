@@ -66,6 +66,33 @@ class HeadlineTest {
         assertThat(Headline.of(both, told("", "", 1, null))).isEqualTo("What is watched for together holds on quay-03");
     }
 
+    /** An alert stands until that has lasted for a while, and says meanwhile what is so, not what was. */
+    @Test
+    void whatIsNoMoreSoIsSaidToBeBack() {
+        Guard silence = new SilenceGuard(Limits.above(2, 9), TERMS);
+        assertThat(Headline.of(silence, told("disk used", "%", 1, null)))
+                .isEqualTo("Readings of disk used are heard again on quay-03");
+        var soon = "Disk used on quay-03 heads above 95 %: in about 72 h";
+        assertThat(trend(72, null)).isEqualTo(soon.replace(" %:", " %, but not so soon any more:"));
+        assertThat(trend(71.9, null)).isEqualTo(soon.replace("72", "71.9"));
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "ABOVE, 7, 'unusual for this hour, 7 spreads above its middle'",
+        "ABOVE, 3.1, 'unusual for this hour, 3.1 spreads above its middle'",
+        "ABOVE, 3, 'usual for this hour again, 3 spreads above its middle'",
+        "ABOVE, -0.7, 'usual for this hour again, 0.7 spreads below its middle'",
+        "BELOW, 3.1, 'unusual for this hour, 3.1 spreads below its middle'",
+        "BELOW, -0.7, 'usual for this hour again, 0.7 spreads above its middle'",
+        "OUTSIDE, 0.7, 'usual for this hour again, 0.7 spreads off'",
+    })
+    void aBandSaysWhetherItIsUsualAgainAndOnWhichSide(Side side, double spreads, String words) {
+        var band = new BandGuard(Duration.ofMinutes(30), 0.5, side, 4, ZONE, Limits.above(3, 6), TERMS);
+        assertThat(Headline.of(band, told("queue depth", "", spreads, null)))
+                .isEqualTo("Queue depth on quay-03 is " + words);
+    }
+
     @ParameterizedTest
     @CsvSource(
             delimiter = '|',

@@ -129,7 +129,9 @@ class StateGuardTest {
     @ParameterizedTest
     @CsvSource({
         "usual, 2002, CRITICAL, Service on gate is stopped",
-        "usual, 0, CRITICAL, Service on gate is running",
+        "usual, 1001, CRITICAL, Service on gate is starting",
+        "usual, 0, CRITICAL, 'Service on gate is running, back from stopped'",
+        "usual, 0, WARNING, 'Service on gate is running, back from starting'",
         "came, 1001, WARNING, Service on gate came into starting",
         "came, 0, WARNING, 'Service on gate came into starting, is running now'",
         "left, 1002, WARNING, 'Service on gate left running, is stopped now'",
