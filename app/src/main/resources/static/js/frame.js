@@ -1,14 +1,19 @@
 // The frame of the page: the clock, the paper, and what happens when the session or the server is gone.
 const cookie = (name) => document.cookie.split("; ").find((part) => part.startsWith(name + "="))?.slice(name.length + 1);
 
+let ahead = 0;
+
+/** Milliseconds since 1970 by the server's clock. */
+export const serverNow = () => Date.now() + ahead;
+
 function tick() {
   const clock = document.querySelector("[data-clock]");
   if (!clock) return;
-  const offset = Number(clock.dataset.clock) - Date.now();
+  ahead = Number(clock.dataset.clock) - Date.now();
   const show = () => {
     for (const now of document.querySelectorAll("[data-clock]")) {
       const words = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit", timeZone: now.dataset.zone });
-      now.textContent = words.format(new Date(Date.now() + offset));
+      now.textContent = words.format(new Date(serverNow()));
     }
   };
   setInterval(show, 5000);

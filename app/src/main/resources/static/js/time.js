@@ -1,5 +1,7 @@
 // Pictures of time: hover, or what a curve is read at, reads all tracks at one instant; drag selects a span; keys and the wheel move and zoom.
 
+import { serverNow } from "./frame.js";
+
 const NEAR = 6;
 
 const parts = (picture) => ({
@@ -84,11 +86,17 @@ function go(picture, address) {
 
 const ENDS = ["from", "to"];
 
+/** The address of the page that a picture belongs to: where it stands beside a list of many, that of its row. */
+function addressOf(picture) {
+  const page = new URL(picture.dataset.page, window.location.href);
+  const row = document.querySelector(".row-link[aria-current]");
+  return [window.location.href, row?.href ?? ""].filter(Boolean).map((one) => new URL(one)).find((one) => one.pathname === page.pathname);
+}
+
 /** The same page, opened anew or by somebody else, shows the same span. */
 function keepInAddress(picture, ends) {
-  const page = new URL(picture.dataset.page, window.location.href);
-  const here = new URL(window.location.href);
-  if (here.pathname !== page.pathname) return;
+  const here = addressOf(picture);
+  if (!here) return;
   for (const end of ENDS) if (ends[end]) here.searchParams.set(end, ends[end]);
   else here.searchParams.delete(end);
   window.history.replaceState(window.history.state, "", here);
@@ -110,6 +118,13 @@ function toSpan(picture, from, to) {
 /** A link leads to the whole page with other ends; here the picture alone is fetched. */
 function follow(picture, link) {
   toEnds(picture, Object.fromEntries(new URL(link.href).searchParams));
+}
+
+/** A span of some length up to now, however long the page has been open. */
+function last(picture, link) {
+  const asked = new URL(link.href).searchParams;
+  const to = serverNow();
+  toSpan(picture, to - (Date.parse(asked.get("to")) - Date.parse(asked.get("from"))), to);
 }
 
 function press(picture, move) {
@@ -158,7 +173,7 @@ function watchPointer() {
     if (!moved) return;
     event.preventDefault();
     const { timeMove } = link.dataset;
-    act(moved, (picture) => (timeMove ? press(picture, timeMove) : follow(picture, link)));
+    act(moved, (picture) => (timeMove ? press(picture, timeMove) : last(picture, link)));
   });
   // What was dragged over is not followed; the table has the same as links.
   document.addEventListener("click", (event) => {

@@ -77,6 +77,10 @@ class WorkingTest extends InAHouse {
         return Long.parseLong(time.getAttribute("data-from"));
     }
 
+    private static long to(Locator time) {
+        return Long.parseLong(time.getAttribute("data-to"));
+    }
+
     /** What is read in one of its curves is read in all, and in the tracks above them. */
     @Test
     void aComponentIsMovedThroughTimeByKeysAlone() {
@@ -125,6 +129,17 @@ class WorkingTest extends InAHouse {
         assertThat(page).hasURL(Pattern.compile(".*/gangway-2"));
         assertThat(time.locator("[data-time-move=whole]")).hasCount(0);
 
+        // The page may be open for long: the last day is that before now, not that before it was opened.
+        var lastDay = page.locator(".time-lengths").getByText("1 day");
+        lastDay.evaluate("day => { day.href = day.href.replaceAll(/T\\d\\d/g, 'T00'); }");
+        lastDay.click();
+        assertThat(time.locator("[data-time-move=whole]")).hasCount(1);
+        var now = house.now();
+        assertThat(Instant.ofEpochMilli(to(time))).isBetween(now.minusSeconds(60), now.plusSeconds(60));
+        lanes.focus();
+        keyboard.press("0");
+        assertThat(time.locator("[data-time-move=whole]")).hasCount(0);
+
         // What is drawn of the span before is no curve to be read any more.
         drawnOfTheSpan(page);
         first.locator(".series-chart").focus();
@@ -136,6 +151,23 @@ class WorkingTest extends InAHouse {
         first.locator("[data-enlarge]").focus();
         keyboard.press("Enter");
         assertThat(first).hasClass(Pattern.compile("large"));
+    }
+
+    /** The list opens with its first case, and has no address of its own for what is looked at there. */
+    @Test
+    void theSpanThatIsLookedAtBesideAListIsInTheAddressOfItsCase() {
+        var page = pages.atCases("analyst");
+        var time = page.locator("#time-picture");
+        var of = page.locator("#dossier").getAttribute("data-path");
+        var begun = time.getAttribute("data-from");
+        page.locator(".time-lanes").focus();
+        page.keyboard().press("ArrowLeft");
+        assertThat(time).not().hasAttribute("data-from", begun);
+        assertThat(page).hasURL(Pattern.compile(".*" + of + "\\?.*from=.*&to=.*"));
+        var there = time.getAttribute("data-from");
+        page.reload();
+        assertThat(time).hasAttribute("data-from", there);
+        assertThat(page.locator(".row-link[aria-current]")).hasAttribute("href", Pattern.compile("^" + of + "\\b"));
     }
 
     /** Stretches are shorter there than readings are apart; what is told live comes more often than what is past. */

@@ -147,7 +147,7 @@ public class TimePictures {
                 to(page, axis.earlier(-0.5)),
                 to(page, axis.longer(0.5)),
                 to(page, axis.longer(2)),
-                lengths(page, moved ? axis.to() : times.now()));
+                lengths(page, times.now()));
     }
 
     private static List<Length> lengths(String page, Instant to) {

@@ -226,12 +226,13 @@ class CheckResults {
             if (series.find(check.component(), one.measure(), labelled(labels, one))
                     .isEmpty())
                 fresh.add(new SeriesBook.Newcomer(
-                        check.component(),
-                        one.measure(),
-                        one.sort(),
-                        one.words().isEmpty() ? one.unit() : new StateWords(one.words()).text(),
-                        one.measure().equals(STATE) ? "What came of a check." : "Measured by a check.",
-                        labelled(labels, one)));
+                                check.component(),
+                                one.measure(),
+                                one.sort(),
+                                one.words().isEmpty() ? one.unit() : new StateWords(one.words()).text(),
+                                one.measure().equals(STATE) ? "What came of a check." : "Measured by a check.",
+                                labelled(labels, one))
+                        .promising(check.every().every()));
         }
         if (!fresh.isEmpty()) series.registerOwn(fresh);
         if (!words.isEmpty()) series.addWords(words);

@@ -85,6 +85,7 @@ class AliveEvents implements EventKind<Duration> {
         var promised = new HashMap<String, Duration>();
         for (var one : some) {
             var of = new ToldSeries(one.subject(), "component", MEASURE, Sort.GAUGE, "", "Signs of life.", Map.of());
+            of.promised = one.said();
             told.add(new Told(0, of, Micros.of(one.at()), 1));
             promised.put(one.subject(), one.said());
         }

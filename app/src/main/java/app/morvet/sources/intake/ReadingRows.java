@@ -102,7 +102,14 @@ class ReadingRows {
             if (one.found == null)
                 estate.byKey(one.component)
                         .ifPresent(component -> newSeries.add(new SeriesBook.Newcomer(
-                                component.id(), one.measure, one.sort, one.unit, one.help, one.labels, onChange)));
+                                component.id(),
+                                one.measure,
+                                one.sort,
+                                one.unit,
+                                one.help,
+                                one.labels,
+                                onChange,
+                                one.promised)));
         }
         registerSeries(all, feed, newSeries, refusals);
         var newWords = newWords(all);

@@ -2,6 +2,7 @@ package app.morvet.sources.intake;
 
 import app.morvet.core.readings.Sort;
 import app.morvet.sources.readings.Series;
+import java.time.Duration;
 import java.util.Map;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
@@ -23,6 +24,10 @@ final class ToldSeries {
     /** Which it is, once that was looked up. */
     @Nullable
     Series found;
+
+    /** How often it is promised itself, where that was told with it. */
+    @Nullable
+    Duration promised;
 
     private @Nullable String refusal;
     private boolean judged;

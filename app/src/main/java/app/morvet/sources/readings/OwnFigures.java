@@ -72,7 +72,8 @@ class OwnFigures extends Rounds {
                 .filter(one ->
                         series.find(component, one.measure(), labels(one)).isEmpty())
                 .map(one -> new SeriesBook.Newcomer(
-                        component, one.measure(), Sort.GAUGE, one.unit(), one.help(), labels(one)))
+                                component, one.measure(), Sort.GAUGE, one.unit(), one.help(), labels(one))
+                        .promising(EVERY))
                 .toList();
         if (!fresh.isEmpty()) series.registerOwn(fresh);
         var told = figures.stream()

@@ -166,14 +166,17 @@ class ReadingStore {
     void addSeries(SeriesBook.Newcomer one, long measure, @Nullable Long feed, Instant at) {
         jdbc.sql(
                         """
-                        insert into series (component_id, measure_id, labels, feed_id, told_on_change, first_seen)
-                        values (:component, :measure, :labels::jsonb, :feed::bigint, :onChange, :at)
+                        insert into series (component_id, measure_id, labels, feed_id, told_on_change, promised, first_seen)
+                        values (:component, :measure, :labels::jsonb, :feed::bigint, :onChange, :promised::int, :at)
                             on conflict (component_id, measure_id, labels) do nothing""")
                 .param("component", one.component())
                 .param("measure", measure)
                 .param("labels", json.writeValueAsString(new TreeMap<>(one.labels())))
                 .param("feed", feed)
                 .param("onChange", one.toldOnChange())
+                .param(
+                        "promised",
+                        one.promised() == null ? null : (int) one.promised().toSeconds())
                 .param("at", Stamp.of(at))
                 .update();
     }

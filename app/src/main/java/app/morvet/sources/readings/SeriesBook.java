@@ -175,7 +175,11 @@ public class SeriesBook {
         return book().series().size();
     }
 
-    /** What is told of a series on first sight. */
+    /**
+     * What is told of a series on first sight.
+     *
+     * @param promised how often it is promised itself; null where its feed's promise is all there is
+     */
     public record Newcomer(
             long component,
             String measure,
@@ -183,10 +187,16 @@ public class SeriesBook {
             String unit,
             String help,
             Map<String, String> labels,
-            boolean toldOnChange) {
+            boolean toldOnChange,
+            @Nullable Duration promised) {
         public Newcomer(
                 long component, String measure, Sort sort, String unit, String help, Map<String, String> labels) {
-            this(component, measure, sort, unit, help, labels, false);
+            this(component, measure, sort, unit, help, labels, false, null);
+        }
+
+        /** The same with a promise from the beginning: what is judged before it is known would be judged too far. */
+        public Newcomer promising(Duration every) {
+            return new Newcomer(component, measure, sort, unit, help, labels, toldOnChange, every);
         }
     }
 

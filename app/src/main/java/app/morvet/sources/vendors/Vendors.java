@@ -198,7 +198,7 @@ public class Vendors implements AgedData {
             for (var one : series.ofComponent(component.id()))
                 if (one.measure().name().equals(STATE))
                     states.putIfAbsent(one.labels().getOrDefault("part", ""), VendorState.UNKNOWN);
-        register(component.id(), feed, states);
+        register(component.id(), feed, states, every);
         told.put(series.find(component.id(), FEED, Map.of("feed", feed.name())).orElseThrow(), feedState);
         states.forEach((part, state) ->
                 told.put(series.find(component.id(), STATE, labels(part)).orElseThrow(), state.ordinal()));
@@ -223,21 +223,23 @@ public class Vendors implements AgedData {
         return part.isEmpty() ? Map.of() : Map.of("part", part);
     }
 
-    private void register(long component, Connection feed, Map<String, VendorState> states) {
+    private void register(long component, Connection feed, Map<String, VendorState> states, Duration every) {
         var fresh = new ArrayList<SeriesBook.Newcomer>();
         var ofFeed = Map.of("feed", feed.name());
         if (series.find(component, FEED, ofFeed).isEmpty())
             fresh.add(new SeriesBook.Newcomer(
-                    component, FEED, Sort.STATE, FEED_WORDS, "Whether the vendor's feed can be read.", ofFeed));
+                            component, FEED, Sort.STATE, FEED_WORDS, "Whether the vendor's feed can be read.", ofFeed)
+                    .promising(every));
         for (var part : states.keySet())
             if (series.find(component, STATE, labels(part)).isEmpty())
                 fresh.add(new SeriesBook.Newcomer(
-                        component,
-                        STATE,
-                        Sort.STATE,
-                        VendorState.WORDS.text(),
-                        "What the vendor says of it.",
-                        labels(part)));
+                                component,
+                                STATE,
+                                Sort.STATE,
+                                VendorState.WORDS.text(),
+                                "What the vendor says of it.",
+                                labels(part))
+                        .promising(every));
         if (!fresh.isEmpty()) series.registerOwn(fresh);
     }
 

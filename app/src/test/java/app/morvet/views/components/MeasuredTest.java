@@ -137,6 +137,10 @@ class MeasuredTest extends MorvetTest {
         assertThat(analyst.page(day).select("#time-picture").attr("data-live-src"))
                 .as("which stays where it was put")
                 .contains("from=");
+        var past = analyst.page("/estate/components/" + host + "?from=2026-03-01T00:00:00Z&to=2026-03-02T00:00:00Z");
+        assertThat(past.select(".time-lengths a:contains(6 h)").attr("href"))
+                .as("the last six hours are those before now, whatever is shown")
+                .doesNotContain("2026-03-0");
         assertThat(analyst.get("/estate/components/" + host + "?from=today&to=now")
                         .statusCode())
                 .isEqualTo(400);

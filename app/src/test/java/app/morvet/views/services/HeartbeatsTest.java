@@ -13,11 +13,17 @@ import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
+import java.util.concurrent.CopyOnWriteArrayList;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.springframework.beans.factory.annotation.Autowired;
+import org.springframework.context.ApplicationEvent;
+import org.springframework.context.ApplicationListener;
+import org.springframework.context.PayloadApplicationEvent;
+import org.springframework.context.support.AbstractApplicationContext;
 
 /** What says nothing but that it is alive: what it promises is its own, and the guard over silence holds it to that. */
 class HeartbeatsTest extends MorvetTest {
@@ -25,6 +31,9 @@ class HeartbeatsTest extends MorvetTest {
 
     @Autowired
     SeriesBook series;
+
+    @Autowired
+    AbstractApplicationContext context;
 
     private String alive(Duration ago, String every, String leeway) throws Exception {
         var data = new HashMap<String, Object>(Map.of("every", every));
@@ -37,6 +46,26 @@ class HeartbeatsTest extends MorvetTest {
         return series.find(estate.byKey(mark).orElseThrow().id(), "alive", Map.of())
                 .orElseThrow()
                 .promised();
+    }
+
+    /** Guards look as soon as it is there: without its promise it would be judged up to now, and then not for as long as is promised. */
+    @Test
+    void whatIsPromisedIsKnownFromTheMomentThatItsSeriesIsThere() throws Exception {
+        setUpOnce();
+        var known = new CopyOnWriteArrayList<Optional<Duration>>();
+        ApplicationListener<ApplicationEvent> heard = event -> {
+            if (event instanceof PayloadApplicationEvent<?> it && it.getPayload() instanceof SeriesBook.SeriesAdded)
+                estate.byKey(mark)
+                        .flatMap(one -> series.find(one.id(), "alive", Map.of()))
+                        .ifPresent(one -> known.add(Optional.ofNullable(one.promised())));
+        };
+        context.addApplicationListener(heard);
+        try {
+            alive(Duration.ofMinutes(2), "PT10M", "PT5M");
+        } finally {
+            context.removeApplicationListener(heard);
+        }
+        assertThat(known).isNotEmpty().containsOnly(Optional.of(Duration.ofMinutes(10)));
     }
 
     @Test
