@@ -58,13 +58,15 @@ public final class Headline {
      */
     public static String of(Guard guard, Told told) {
         if (Double.isNaN(told.value())) return "Nothing is heard of %s on %s".formatted(told.words(), told.subject());
+        // A notice is raised where nothing is heard, whatever else is watched.
+        if (told.level() == Severity.NOTICE && !isWrong(guard, told)) return heardAgain(told);
         return switch (guard) {
             case LimitGuard limit -> limit(limit, told);
             case SilenceGuard silence ->
-                (isWrong(guard, told)
-                                ? "Readings of %s not heard on %s: %s or more promised ones in a row have not come"
-                                : "Readings of %s are heard again on %s")
-                        .formatted(told.words(), told.subject(), Numbers.rounded(told.value()));
+                isWrong(guard, told)
+                        ? "Readings of %s not heard on %s: %s or more promised ones in a row have not come"
+                                .formatted(told.words(), told.subject(), Numbers.rounded(told.value()))
+                        : heardAgain(told);
             case TrendGuard trend ->
                 "%s on %s heads %s %s%s: %s"
                         .formatted(
@@ -90,6 +92,10 @@ public final class Headline {
     /** What is raised stays up for a while after that; who reads what it says by then is told that it is so no more. */
     private static boolean isWrong(Guard guard, Told told) {
         return guard.limits().mildest().breachedBy(told.value());
+    }
+
+    private static String heardAgain(Told told) {
+        return "Readings of %s are heard again on %s".formatted(told.words(), told.subject());
     }
 
     private static String fromMiddle(Side side, double spreads) {

@@ -99,6 +99,8 @@ class GuardWordsTest {
                 Terms.clearing(0.85, Duration.ZERO));
         assertThat(Headline.of(free, told("free_workers", "", "gangway-2", Severity.CRITICAL, 4)))
                 .isEqualTo("Free workers on gangway-2 is 4, under the critical limit of 10");
+        assertThat(Headline.of(free, told("free_workers", "", "gangway-2", Severity.NOTICE, 20)))
+                .isEqualTo("Readings of free workers are heard again on gangway-2");
         assertThat(Headline.of(free, told("free_workers", "", "gangway-2", Severity.NOTICE, Double.NaN)))
                 .isEqualTo("Nothing is heard of free workers on gangway-2");
     }
