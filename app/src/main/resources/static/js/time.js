@@ -88,9 +88,10 @@ const ENDS = ["from", "to"];
 
 /** The address of the page that a picture belongs to: where it stands beside a list of many, that of its row. */
 function addressOf(picture) {
-  const page = new URL(picture.dataset.page, window.location.href);
+  const { pathname } = new URL(picture.dataset.page, window.location.href);
   const row = document.querySelector(".row-link[aria-current]");
-  return [window.location.href, row?.href ?? ""].filter(Boolean).map((one) => new URL(one)).find((one) => one.pathname === page.pathname);
+  const its = [window.location, row].find((one) => one?.pathname === pathname);
+  return its && new URL(its.href);
 }
 
 /** The same page, opened anew or by somebody else, shows the same span. */

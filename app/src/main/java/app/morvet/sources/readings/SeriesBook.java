@@ -191,7 +191,18 @@ public class SeriesBook {
             @Nullable Duration promised) {
         public Newcomer(
                 long component, String measure, Sort sort, String unit, String help, Map<String, String> labels) {
-            this(component, measure, sort, unit, help, labels, false, null);
+            this(component, measure, sort, unit, help, labels, false);
+        }
+
+        public Newcomer(
+                long component,
+                String measure,
+                Sort sort,
+                String unit,
+                String help,
+                Map<String, String> labels,
+                boolean toldOnChange) {
+            this(component, measure, sort, unit, help, labels, toldOnChange, null);
         }
 
         /** The same with a promise from the beginning: what is judged before it is known would be judged too far. */
