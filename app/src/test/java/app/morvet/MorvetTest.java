@@ -38,6 +38,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -47,6 +48,7 @@ import org.springframework.boot.test.web.server.LocalServerPort;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.test.context.DynamicPropertyRegistry;
 import org.springframework.test.context.DynamicPropertySource;
+import org.springframework.transaction.support.TransactionTemplate;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -74,6 +76,7 @@ public abstract class MorvetTest {
     private static final String DATABASE =
             "morvet_" + UUID.randomUUID().toString().substring(0, 8);
     private static final AtomicInteger COUNT = new AtomicInteger();
+    private static final Map<String, Browser> LOGGED_IN = new HashMap<>();
 
     static {
         MAIL.start();
@@ -103,8 +106,11 @@ public abstract class MorvetTest {
     @Autowired
     private List<Derived> derived;
 
+    @Autowired
+    private TransactionTemplate atOnce;
+
     protected final JsonMapper json = new JsonMapper();
-    protected final HttpClient http = HttpClient.newHttpClient();
+    protected static final HttpClient http = HttpClient.newHttpClient();
 
     @DynamicPropertySource
     static void settings(DynamicPropertyRegistry registry) throws Exception {
@@ -143,13 +149,18 @@ public abstract class MorvetTest {
 
     /** A fresh interface of a tier 1 application, owned by a fresh team. */
     protected Subject subject() {
+        return subject("if-" + COUNT.incrementAndGet(), "Interface ", Estate.INTERFACE);
+    }
+
+    /** A component in an application of its own, owned by a team of its own; the estate is read anew once for it. */
+    protected Subject subject(String key, String called, String kind) {
         setUpOnce();
-        var key = "if-" + COUNT.incrementAndGet();
         var mail = key + "@sundrava.example";
-        long team = estate.addTeam("team-" + key, "Team of " + key, mail);
-        long application = estate.addApplication("app-" + key, "Application of " + key, 1, team);
-        estate.add(key, "Interface " + key, Estate.INTERFACE, application);
-        return new Subject(key, estate.byKey(key).orElseThrow().id(), team, mail);
+        return Objects.requireNonNull(atOnce.execute(status -> {
+            long team = estate.addTeam("team-" + key, "Team of " + key, mail);
+            long application = estate.addApplication("app-" + key, "Application of " + key, 1, team);
+            return new Subject(key, estate.add(key, called + key, kind, application), team, mail);
+        }));
     }
 
     protected synchronized void setUpOnce() {
@@ -171,7 +182,15 @@ public abstract class MorvetTest {
         return new Browser(port);
     }
 
+    /** Somebody who is logged in, in the one session of theirs that all tests share. */
     protected Browser loggedIn(String login) throws Exception {
+        var open = LOGGED_IN.get(login);
+        if (open == null) LOGGED_IN.put(login, open = freshlyLoggedIn(login));
+        return open;
+    }
+
+    /** The same in a session of their own, which may be ended. */
+    protected Browser freshlyLoggedIn(String login) throws Exception {
         var browser = browser();
         assertThat(browser.logIn(login, "right")).isNotEmpty();
         return browser;

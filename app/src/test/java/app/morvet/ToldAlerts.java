@@ -136,13 +136,7 @@ public abstract class ToldAlerts extends MorvetTest {
 
     /** A component of a kind in an application of its own, owned by a team of its own. */
     protected Subject component(String kind) {
-        setUpOnce();
-        var key = kind.replace(' ', '-') + "-told-" + NUMBER.incrementAndGet();
-        var mail = key + "@sundrava.example";
-        long team = estate.addTeam("team-" + key, "Team of " + key, mail);
-        long application = estate.addApplication("app-" + key, "Application of " + key, 1, team);
-        estate.add(key, "The " + key, kind, application);
-        return new Subject(key, estate.byKey(key).orElseThrow().id(), team, mail);
+        return subject(kind.replace(' ', '-') + "-told-" + NUMBER.incrementAndGet(), "The ", kind);
     }
 
     /** Another of the same application, of the kind of a host. */

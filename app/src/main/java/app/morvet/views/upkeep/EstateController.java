@@ -1,6 +1,5 @@
 package app.morvet.views.upkeep;
 
-import app.morvet.core.estate.Tier;
 import app.morvet.core.guard.Numbers;
 import app.morvet.core.tracks.Axis;
 import app.morvet.ground.access.Person;
@@ -36,7 +35,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.server.ResponseStatusException;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
-/** What the estate is made of: components, applications, and what stands on what. */
+/** What the estate is made of: components, and what stands on what. */
 @Controller
 class EstateController {
     private static final int PAGE = 50;
@@ -48,8 +47,6 @@ class EstateController {
     record Line(String key, boolean unassigned, List<String> values) {}
 
     record SeriesRow(String measure, String labels, String value, String at, String sort, @Nullable String feed) {}
-
-    record ApplicationRow(Estate.Application application, String team, long components) {}
 
     /** A component and how deep it stands in the tree. */
     record Placed(Estate.Component component, int depth, String needs) {}
@@ -246,12 +243,9 @@ class EstateController {
                     key,
                     name.strip(),
                     kind == null ? before.kind() : kind,
-                    application.isEmpty()
+                    application.isBlank()
                             ? null
-                            : estate.application(application)
-                                    .map(Estate.Application::id)
-                                    .orElseThrow(() -> new IllegalArgumentException(
-                                            "There is no application " + application + ".")),
+                            : Long.valueOf(named(application.strip()).id()),
                     standsOn == null
                             ? before.standsOn()
                             : standsOn.isBlank()
@@ -270,93 +264,20 @@ class EstateController {
                 + (back.startsWith("/estate?") || back.equals("/estate") ? back : "/estate/components/" + key);
     }
 
+    /** By its key, as a list of choices has it, or by its name, as people type it. */
+    private Estate.Application named(String typed) {
+        return estate.application(typed)
+                .or(() -> estate.applications().stream()
+                        .filter(one -> one.name().equalsIgnoreCase(typed))
+                        .findFirst())
+                .orElseThrow(() -> new IllegalArgumentException("There is no application \"" + typed
+                        + "\". Type its name or its key, or add it under Applications."));
+    }
+
     private Estate.Component find(String key) {
         return estate.byKey(key)
                 .orElseThrow(
                         () -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no component " + key + "."));
-    }
-
-    @GetMapping("/estate/applications")
-    String applications(Model model) {
-        model.addAttribute(
-                "rows",
-                estate.applications().stream()
-                        .map(one -> new ApplicationRow(
-                                one,
-                                estate.team(one.teamId()).map(Estate.Team::name).orElse(""),
-                                estate.countOf(one)))
-                        .toList());
-        model.addAttribute("teams", estate.teams());
-        return "estate-applications";
-    }
-
-    @GetMapping("/estate/applications.csv")
-    ResponseEntity<byte[]> applicationsCsv() {
-        return Files.out(
-                "applications.csv",
-                "text/csv",
-                EstateFile.write(
-                        List.of("key", "name", "tier", "environment", "team"),
-                        estate.applications().stream()
-                                .map(one -> List.of(
-                                        one.key(),
-                                        one.name(),
-                                        "" + one.tier().number(),
-                                        one.environment(),
-                                        estate.team(one.teamId())
-                                                .map(Estate.Team::name)
-                                                .orElse("")))
-                                .toList()));
-    }
-
-    @PostMapping("/estate/applications")
-    String addApplication(
-            @RequestParam(defaultValue = "") String name,
-            @RequestParam(defaultValue = "3") int tier,
-            @RequestParam(defaultValue = "production") String environment,
-            @RequestParam(defaultValue = "0") long team,
-            @AuthenticationPrincipal Person by,
-            RedirectAttributes flash) {
-        try {
-            environment(environment);
-            upkeep.add(
-                    name.strip(),
-                    new Tier(tier),
-                    environment,
-                    estate.team(team).orElseThrow(() -> new IllegalArgumentException("Choose the team that owns it.")),
-                    by);
-        } catch (IllegalArgumentException wrong) {
-            flash.addFlashAttribute("refusal", wrong.getMessage());
-            flash.addFlashAttribute("typed", name);
-        }
-        return "redirect:/estate/applications";
-    }
-
-    private static void environment(String typed) {
-        if (!List.of("production", "rehearsal", "development").contains(typed))
-            throw new IllegalArgumentException("The environment is production, rehearsal or development.");
-    }
-
-    @PostMapping("/estate/applications/{key}")
-    String changeApplication(
-            @PathVariable String key,
-            @RequestParam String name,
-            @RequestParam int tier,
-            @RequestParam String environment,
-            @RequestParam long team,
-            @AuthenticationPrincipal Person by,
-            RedirectAttributes flash) {
-        var before = estate.application(key)
-                .orElseThrow(() ->
-                        new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no application " + key + "."));
-        try {
-            environment(environment);
-            upkeep.change(
-                    new Estate.Application(before.id(), key, name.strip(), new Tier(tier), environment, team), by);
-        } catch (IllegalArgumentException wrong) {
-            flash.addFlashAttribute("refusal", before.name() + ": " + wrong.getMessage());
-        }
-        return "redirect:/estate/applications";
     }
 
     @GetMapping("/estate/standing")

@@ -6,11 +6,15 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import app.morvet.Browser;
 import app.morvet.MorvetTest;
 import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -23,16 +27,25 @@ class LiveTest extends MorvetTest {
     @Autowired
     private TransactionTemplate transaction;
 
+    /** Whoever goes on listening is told of all that the tests after this one do. */
+    private final List<InputStream> listening = new ArrayList<>();
+
+    @AfterEach
+    void nobodyListensAnyMore() throws IOException {
+        for (var stream : listening) stream.close();
+    }
+
     /** Somebody who listens, and what they have heard by now. */
     private List<String> listener() throws Exception {
         var answer = loggedIn("analyst").listen("/live");
+        listening.add(answer.body());
         assertThat(answer.headers().firstValue("content-type").orElse("")).startsWith("text/event-stream");
         var heard = new CopyOnWriteArrayList<String>();
         Thread.ofVirtual().start(() -> {
             try (var lines = new BufferedReader(new InputStreamReader(answer.body(), StandardCharsets.UTF_8))) {
                 for (var line = lines.readLine(); line != null; line = lines.readLine())
                     if (line.startsWith("data:")) heard.add(line.substring(5).strip());
-            } catch (java.io.IOException gone) {
+            } catch (IOException gone) {
                 heard.add("gone");
             }
         });
@@ -55,7 +68,7 @@ class LiveTest extends MorvetTest {
     /** It stays open and takes nothing in, as a page does on a line that has gone dead. */
     @Test
     void aPageThatTakesNothingInKeepsNoOtherWaiting() throws Exception {
-        var dead = loggedIn("analyst").listen("/live");
+        listening.add(loggedIn("analyst").listen("/live").body());
         var heard = listener();
         var long7000 = "x".repeat(7000);
         // More than the buffers on the way hold.
@@ -68,7 +81,6 @@ class LiveTest extends MorvetTest {
         live.changed("after-it-all");
         // All that was heard is too much to be shown each time that it is looked for.
         eventually(() -> assertThat(heard.contains("after-it-all")).isTrue());
-        dead.body().close();
     }
 
     @Test

@@ -51,10 +51,10 @@ class PathExpressionsTest {
             "",
             new HashMap<>(Map.of("key", "value")));
 
-    private final SpringTemplateEngine plain = engine();
-    private final SpringTemplateEngine ours = engine();
+    private static final SpringTemplateEngine plain = engine();
+    private static final SpringTemplateEngine ours = engine();
 
-    PathExpressionsTest() {
+    static {
         new PathExpressions(ours);
     }
 

@@ -35,7 +35,7 @@ abstract class AtAShift extends ToldAlerts {
                 .orElseThrow()
                 .name();
         minute = (int) Duration.between(T, Instant.now()).toMinutes() - 5;
-        analyst = loggedIn("analyst");
+        analyst = freshlyLoggedIn("analyst");
     }
 
     /** Planned work on the host, from and to so many minutes from now. */

@@ -186,7 +186,7 @@ class ShiftPagesTest extends AtAShift {
         assertThat(again.select("#shift-team option[selected]").eachAttr("value"))
                 .containsExactly(team);
         assertThat(again.select(".shift-row .shift-name").eachText()).containsExactly("Application of " + host.key());
-        assertThat(loggedIn("analyst").page("/shift").select("#shift-team option[selected]"))
+        assertThat(freshlyLoggedIn("analyst").page("/shift").select("#shift-team option[selected]"))
                 .as("elsewhere")
                 .isEmpty();
         analyst.page("/shift?team=", "HX-Request", "true", "HX-Target", "shift-estate");

@@ -31,9 +31,9 @@ class NewTeamTest extends MorvetTest {
         var cranes = estate.application("cranes-" + key).orElseThrow();
         assertThat(cranes.teamId()).isEqualTo(made.id());
         assertThat(cranes.tier().number()).isEqualTo(2);
-        lead.post("/estate/applications", application);
-        assertThat(lead.page("/estate/applications").text()).contains("There is an application of that name already.");
-        lead.post("/estate/applications", "name=Nobodys&team=0");
-        assertThat(lead.page("/estate/applications").text()).contains("Choose the team that owns it.");
+        assertThat(lead.post("/estate/applications", application).body())
+                .contains("There is an application of that name already.");
+        assertThat(lead.post("/estate/applications", "name=Nobodys&team=0").body())
+                .contains("Choose the team that owns it.");
     }
 }

@@ -57,6 +57,25 @@ class EstatePagesTest extends MorvetTest {
         assertThat(lead.page("/estate/components/" + key).text()).contains("Quay 9", "It stands alone.");
     }
 
+    /** Choices of hundreds of applications for each of many newcomers would be most of the page. */
+    @Test
+    void anApplicationIsNamedAsPeopleTypeItAndTheChoicesAreOnThePageOnce() throws Exception {
+        var one = newcomer();
+        var other = newcomer();
+        var subject = subject();
+        var lead = loggedIn("lead");
+        var page = lead.page("/estate?q=application:not");
+        assertThat(page.select("input[name=application]").size()).isGreaterThan(1);
+        assertThat(page.select("main datalist option").eachAttr("value"))
+                .containsOnlyOnce("Application of " + subject.key());
+        lead.post("/estate/components/" + one, "name=One&application=" + encoded("application of " + subject.key()));
+        assertThat(estate.applicationKeyOf(one)).isEqualTo("app-" + subject.key());
+        lead.post("/estate/components/" + other, "name=Other&application=Nowhere");
+        assertThat(lead.page("/estate/components/" + other).select(".refusal").text())
+                .contains("There is no application \"Nowhere\". Type its name or its key");
+        assertThat(estate.applicationKeyOf(other)).isEmpty();
+    }
+
     @Test
     void nothingStandsOnWhatStandsOnIt() throws Exception {
         var ground = newcomer();
@@ -111,7 +130,6 @@ class EstatePagesTest extends MorvetTest {
         var all = lead.get("/estate.csv?q=kind:interface&columns=key&columns=name&columns=kind&columns=application")
                 .body();
         assertThat(file.read(all).changes()).isEmpty();
-        assertThat(lead.get("/estate/applications").statusCode()).isEqualTo(200);
         assertThat(lead.get("/estate/standing").statusCode()).isEqualTo(200);
         assertThat(lead.get("/estate/feeds").body()).contains("Test feed");
     }
@@ -173,25 +191,5 @@ class EstatePagesTest extends MorvetTest {
                 .isEqualTo(302);
         assertThat(lead.get("/estate/components/" + upper).body()).contains("There is no component with the key");
         assertThat(lead.get("/estate/components/nothing").statusCode()).isEqualTo(404);
-    }
-
-    @Test
-    void anApplicationChangesItsTierAndItsTeam() throws Exception {
-        var subject = subject();
-        var other = subject();
-        var lead = loggedIn("lead");
-        var page = "/estate/applications/app-" + subject.key();
-        assertThat(lead.post(page, "name=Renamed&tier=3&environment=production&team=" + other.team())
-                        .statusCode())
-                .isEqualTo(302);
-        var changed = estate.application("app-" + subject.key()).orElseThrow();
-        assertThat(changed.name()).isEqualTo("Renamed");
-        assertThat(changed.tier().number()).isEqualTo(3);
-        assertThat(changed.teamId()).isEqualTo(other.team());
-        assertThat(lead.get("/estate/applications").body()).contains("Renamed").contains("Team of " + other.key());
-        lead.post(page, "name=&tier=3&environment=production&team=" + other.team());
-        assertThat(lead.get("/estate/applications").body()).contains("A name is needed.");
-        assertThat(lead.get("/estate/applications.csv").body())
-                .contains("app-" + subject.key() + ",Renamed,3,production");
     }
 }

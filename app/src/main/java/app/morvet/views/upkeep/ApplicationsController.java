@@ -1,0 +1,183 @@
+package app.morvet.views.upkeep;
+
+import app.morvet.core.estate.Tier;
+import app.morvet.ground.access.Person;
+import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.Files;
+import jakarta.servlet.http.HttpServletResponse;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** The applications of the estate, a page at a time; one of them at a time is changed. */
+@Controller
+class ApplicationsController {
+    private static final int PAGE = 50;
+    private static final List<String> ENVIRONMENTS = List.of("production", "rehearsal", "development");
+
+    record Row(Estate.Application application, String team, long components) {
+        boolean fits(String word) {
+            return List.of(
+                            application.key(),
+                            application.name(),
+                            "tier:" + application.tier().number(),
+                            application.environment(),
+                            team)
+                    .stream()
+                    .anyMatch(value -> value.toLowerCase(Locale.ROOT).contains(word));
+        }
+    }
+
+    /**
+     * What stands in a form.
+     *
+     * @param team 0 while none is chosen
+     */
+    record Typed(String name, int tier, String environment, long team) {
+        static final Typed NOTHING = new Typed("", 3, ENVIRONMENTS.getFirst(), 0);
+
+        static Typed of(Estate.Application one) {
+            return new Typed(one.name(), one.tier().number(), one.environment(), one.teamId());
+        }
+
+        /** @throws IllegalArgumentException where it is none that there is */
+        void check() {
+            if (!ENVIRONMENTS.contains(environment))
+                throw new IllegalArgumentException("The environment is production, rehearsal or development.");
+        }
+    }
+
+    private final Estate estate;
+    private final Upkeep upkeep;
+
+    ApplicationsController(Estate estate, Upkeep upkeep) {
+        this.estate = estate;
+        this.upkeep = upkeep;
+    }
+
+    /** @param change the key of the application whose form is open */
+    @GetMapping("/estate/applications")
+    String applications(
+            @RequestParam(defaultValue = "") String q,
+            @RequestParam(defaultValue = "0") int from,
+            @RequestParam(defaultValue = "") String change,
+            Model model) {
+        model.addAttribute("changed", estate.application(change).map(Typed::of).orElse(null));
+        return page(q, from, change, model);
+    }
+
+    private String page(String q, int from, String change, Model model) {
+        var words = Arrays.stream(q.toLowerCase(Locale.ROOT).split("\\s+"))
+                .filter(word -> !word.isEmpty())
+                .toList();
+        var found = estate.applications().stream()
+                .map(one -> new Row(one, teamOf(one), estate.countOf(one)))
+                .filter(row -> words.stream().allMatch(row::fits))
+                .toList();
+        int start = Math.clamp(from, 0, found.size());
+        model.addAttribute("find", q);
+        model.addAttribute("from", start);
+        model.addAttribute("change", change);
+        model.addAttribute("count", found.size());
+        model.addAttribute("rows", found.stream().skip(start).limit(PAGE).toList());
+        model.addAttribute("earlier", start == 0 ? -1 : Math.max(0, start - PAGE));
+        model.addAttribute("later", start + PAGE < found.size() ? start + PAGE : -1);
+        model.addAttribute("teams", estate.teams());
+        model.addAttribute("environments", ENVIRONMENTS);
+        if (!model.containsAttribute("fresh")) model.addAttribute("fresh", Typed.NOTHING);
+        return "estate-applications";
+    }
+
+    private String teamOf(Estate.Application one) {
+        return estate.team(one.teamId()).map(Estate.Team::name).orElse("");
+    }
+
+    @GetMapping("/estate/applications.csv")
+    ResponseEntity<byte[]> csv() {
+        return Files.out(
+                "applications.csv",
+                "text/csv",
+                EstateFile.write(
+                        List.of("key", "name", "tier", "environment", "team"),
+                        estate.applications().stream()
+                                .map(one -> List.of(
+                                        one.key(),
+                                        one.name(),
+                                        "" + one.tier().number(),
+                                        one.environment(),
+                                        teamOf(one)))
+                                .toList()));
+    }
+
+    @PostMapping("/estate/applications")
+    String add(
+            @RequestParam(defaultValue = "") String name,
+            @RequestParam(defaultValue = "3") int tier,
+            @RequestParam(defaultValue = "production") String environment,
+            @RequestParam(defaultValue = "0") long team,
+            @AuthenticationPrincipal Person by,
+            Model model,
+            HttpServletResponse response) {
+        var typed = new Typed(name, tier, environment, team);
+        try {
+            typed.check();
+            upkeep.add(
+                    name.strip(),
+                    new Tier(tier),
+                    environment,
+                    estate.team(team).orElseThrow(() -> new IllegalArgumentException("Choose the team that owns it.")),
+                    by);
+            return "redirect:/estate/applications";
+        } catch (IllegalArgumentException wrong) {
+            model.addAttribute("fresh", typed);
+            return refused(wrong.getMessage(), "", 0, "", model, response);
+        }
+    }
+
+    @PostMapping("/estate/applications/{key}")
+    String change(
+            @PathVariable String key,
+            @RequestParam String name,
+            @RequestParam int tier,
+            @RequestParam String environment,
+            @RequestParam long team,
+            @RequestParam(defaultValue = "") String q,
+            @RequestParam(defaultValue = "0") int from,
+            @AuthenticationPrincipal Person by,
+            Model model,
+            RedirectAttributes back,
+            HttpServletResponse response) {
+        var before = estate.application(key)
+                .orElseThrow(() ->
+                        new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no application " + key + "."));
+        var typed = new Typed(name, tier, environment, team);
+        try {
+            typed.check();
+            upkeep.change(
+                    new Estate.Application(before.id(), key, name.strip(), new Tier(tier), environment, team), by);
+        } catch (IllegalArgumentException wrong) {
+            model.addAttribute("changed", typed);
+            return refused(before.name() + ": " + wrong.getMessage(), q, from, key, model, response);
+        }
+        if (!q.isEmpty()) back.addAttribute("q", q);
+        if (from > 0) back.addAttribute("from", from);
+        return "redirect:/estate/applications";
+    }
+
+    private String refused(String why, String q, int from, String change, Model model, HttpServletResponse response) {
+        response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
+        model.addAttribute("refusal", why);
+        return page(q, from, change, model);
+    }
+}
