@@ -21,6 +21,7 @@ import java.time.ZonedDateTime;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.UUID;
 import java.util.concurrent.ThreadLocalRandom;
 import java.util.concurrent.TimeUnit;
@@ -56,7 +57,9 @@ final class House implements AutoCloseable {
     private final int standInPort = freePort();
     private final int smtpPort = freePort();
     private final HttpClient http = HttpClient.newHttpClient();
-    private final Process[] nodes;
+    /** Null where one was killed. */
+    private final @Nullable Process[] nodes;
+
     private final Process standIns;
 
     /** Of tests that look again and again; a new one for each look would take longer than the look. */
@@ -207,7 +210,7 @@ final class House implements AutoCloseable {
     void untilReady() throws Exception {
         var end = Instant.now().plus(Duration.ofSeconds(300));
         while (!ready()) {
-            if (!standIns.isAlive() || !Stream.of(nodes).allMatch(Process::isAlive))
+            if (!standIns.isAlive() || !alive().allMatch(Process::isAlive))
                 throw new IllegalStateException("a process has ended; see journey/" + LOGS);
             if (Instant.now().isAfter(end))
                 throw new IllegalStateException("Morvet does not become ready; see journey/" + LOGS);
@@ -215,10 +218,15 @@ final class House implements AutoCloseable {
         }
     }
 
+    private Stream<Process> alive() {
+        return Stream.of(nodes).filter(Objects::nonNull);
+    }
+
     private boolean ready() throws InterruptedException {
         try {
             for (int node = 0; node < nodes.length; node++)
-                if (!get(address(node) + "/actuator/health").body().contains("\"status\":\"UP\"")) return false;
+                if (nodes[node] != null
+                        && !get(address(node) + "/actuator/health").body().contains("\"status\":\"UP\"")) return false;
             return true;
         } catch (IOException notYet) {
             return false;
@@ -314,7 +322,8 @@ final class House implements AutoCloseable {
 
     /** As a power cut would. */
     void kill(int node) throws InterruptedException {
-        nodes[node].destroyForcibly().waitFor();
+        Objects.requireNonNull(nodes[node]).destroyForcibly().waitFor();
+        nodes[node] = null;
     }
 
     void startAgain(int node) throws Exception {
@@ -379,7 +388,7 @@ final class House implements AutoCloseable {
             // So it is closed.
         }
         // Told to end, a program leaves an archive of its classes behind for the next; that may take a moment.
-        var all = Stream.concat(Stream.of(nodes), Stream.of(standIns)).toList();
+        var all = Stream.concat(alive(), Stream.of(standIns)).toList();
         all.forEach(Process::destroy);
         for (var process : all) {
             try {

@@ -29,7 +29,6 @@ abstract class InAHouse {
 
     @AfterAll
     void close() {
-        if (pages != null) pages.close();
         if (house != null && isAlone()) house.close();
     }
 

@@ -24,7 +24,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /** Debian's Chromium, and people who are logged in. What goes wrong in a page's scripts is kept and must stay empty. */
-final class Pages implements AutoCloseable {
+final class Pages {
     private static final int PATIENCE_MILLIS = 60_000;
 
     private static final Pattern FORM = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"");
@@ -48,25 +48,11 @@ final class Pages implements AutoCloseable {
               return told.violations.map((one) => one.id + ": " + one.nodes.map((node) => node.html + " " + node.failureSummary).join(", "));
             }""";
 
-    private final Playwright playwright = Playwright.create();
-    private final Browser browser = playwright
-            .chromium()
-            .launch(new BrowserType.LaunchOptions()
-                    .setExecutablePath(Stream.of("/usr/bin/chromium-headless-shell", "/usr/bin/chromium")
-                            .map(Path::of)
-                            .filter(Files::exists)
-                            .findFirst()
-                            .orElseThrow())
-                    .setArgs(List.of(
-                            "--no-sandbox",
-                            "--disable-gpu",
-                            "--disable-quic",
-                            "--no-first-run",
-                            "--disable-background-networking",
-                            "--disable-component-update",
-                            "--disable-sync",
-                            // Each page is new, and little in it is done often enough to be worth the second compiler.
-                            "--js-flags=--no-opt --no-maglev")));
+    /** Starting one takes longer than some tests do, and it belongs to the thread that it was started by. */
+    private static final ThreadLocal<Browser> BROWSER = ThreadLocal.withInitial(Pages::started);
+
+    private final Browser browser = BROWSER.get();
+    private final List<BrowserContext> open = new ArrayList<>();
     private final List<String> wrong = new ArrayList<>();
     private final String address;
 
@@ -74,6 +60,29 @@ final class Pages implements AutoCloseable {
         this.address = address;
         // Machines differ in speed; what is asked for is that it comes, not how fast.
         PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE_MILLIS);
+    }
+
+    /** It ends with the process of the tests. */
+    private static Browser started() {
+        return Playwright.create()
+                .chromium()
+                .launch(new BrowserType.LaunchOptions()
+                        .setExecutablePath(Stream.of("/usr/bin/chromium-headless-shell", "/usr/bin/chromium")
+                                .map(Path::of)
+                                .filter(Files::exists)
+                                .findFirst()
+                                .orElseThrow())
+                        .setArgs(List.of(
+                                "--no-sandbox",
+                                "--disable-gpu",
+                                "--disable-quic",
+                                "--no-first-run",
+                                "--disable-background-networking",
+                                "--disable-component-update",
+                                "--disable-sync",
+                                // Each page is new, and little in it is done often enough to be worth the second
+                                // compiler.
+                                "--js-flags=--no-opt --no-maglev")));
     }
 
     /** Somebody who is logged in, and looks at nothing yet: which page is opened first is for the test to say. */
@@ -125,6 +134,7 @@ final class Pages implements AutoCloseable {
                 .setViewportSize(width, height)
                 .setColorScheme(scheme)
                 .setBaseURL(address));
+        open.add(context);
         context.setDefaultTimeout(PATIENCE_MILLIS);
         var page = context.newPage();
         page.onPageError(error -> wrong.add(who + ": " + error));
@@ -195,15 +205,10 @@ final class Pages implements AutoCloseable {
 
     /** Closes all pages, which would follow what goes on in the house for ever, and tells what has gone wrong in them. */
     List<String> leave() {
-        browser.contexts().forEach(BrowserContext::close);
+        open.forEach(BrowserContext::close);
+        open.clear();
         var told = List.copyOf(wrong);
         wrong.clear();
         return told;
-    }
-
-    @Override
-    public void close() {
-        browser.close();
-        playwright.close();
     }
 }

@@ -50,64 +50,63 @@ class Screenshots {
     void ofTheMainViews() {
         var address = System.getenv().getOrDefault("MORVET_ADDRESS", "http://localhost:7400");
         var standIns = System.getenv().getOrDefault("MORVET_STANDINS", "http://localhost:7401");
-        try (var pages = new Pages(address)) {
-            var page = pages.logIn("analyst");
-            page.navigate("/shift");
-            shoot(page, "shift");
-            page.navigate("/messages");
-            shoot(page, "messages");
-            page.navigate("/messages/families?days=30");
-            shoot(page, "families");
-            page.navigate("/vendors/ov-eu-7");
-            shoot(page, "vendor");
-            page.navigate("/messages/search?interface=manifest-to-harbour-authority&state=open");
-            page.locator("a.row-open").first().click();
-            page.waitForSelector("mark.failing");
-            shoot(page, "message");
-            var lead = pages.logIn("lead");
-            lead.navigate("/callouts/rules");
-            lead.getByText("Tier 1, day and night").click();
-            shoot(lead, "call-out-rule");
-            lead.navigate("/services/outposts/1");
-            shoot(lead, "outposts");
-            lead.navigate("/estate/teams/freight-systems");
-            lead.waitForSelector("#rota-preview .rota-track");
-            shoot(lead, "rota");
-            page.navigate("/cases");
-            openFirst(page, "on Manifest to harbour");
-            shoot(page, "dossier");
-            page.keyboard().press("h");
-            page.waitForSelector("#handoff-story");
-            shoot(page, "handoff");
-            page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off through Service desk"))
-                    .click();
-            page.waitForSelector("#dossier-facts a.mono");
-            openFirst(page, "on Booking settlement");
-            page.keyboard().press("h");
-            page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off through Service desk"))
-                    .click();
-            page.waitForSelector("#dossier-facts a.mono");
-            page.navigate(standIns + "/desk");
-            page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Accept"))
-                    .last()
-                    .click();
-            page.waitForTimeout(1500);
-            page.navigate(address + "/services");
-            shoot(page, "services");
+        var pages = new Pages(address);
+        var page = pages.logIn("analyst");
+        page.navigate("/shift");
+        shoot(page, "shift");
+        page.navigate("/messages");
+        shoot(page, "messages");
+        page.navigate("/messages/families?days=30");
+        shoot(page, "families");
+        page.navigate("/vendors/ov-eu-7");
+        shoot(page, "vendor");
+        page.navigate("/messages/search?interface=manifest-to-harbour-authority&state=open");
+        page.locator("a.row-open").first().click();
+        page.waitForSelector("mark.failing");
+        shoot(page, "message");
+        var lead = pages.logIn("lead");
+        lead.navigate("/callouts/rules");
+        lead.getByText("Tier 1, day and night").click();
+        shoot(lead, "call-out-rule");
+        lead.navigate("/services/outposts/1");
+        shoot(lead, "outposts");
+        lead.navigate("/estate/teams/freight-systems");
+        lead.waitForSelector("#rota-preview .rota-track");
+        shoot(lead, "rota");
+        page.navigate("/cases");
+        openFirst(page, "on Manifest to harbour");
+        shoot(page, "dossier");
+        page.keyboard().press("h");
+        page.waitForSelector("#handoff-story");
+        shoot(page, "handoff");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off through Service desk"))
+                .click();
+        page.waitForSelector("#dossier-facts a.mono");
+        openFirst(page, "on Booking settlement");
+        page.keyboard().press("h");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Hand off through Service desk"))
+                .click();
+        page.waitForSelector("#dossier-facts a.mono");
+        page.navigate(standIns + "/desk");
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Accept"))
+                .last()
+                .click();
+        page.waitForTimeout(1500);
+        page.navigate(address + "/services");
+        shoot(page, "services");
 
-            var dark = pages.logIn("analyst2", ColorScheme.DARK);
-            openFirst(dark, "on Manifest to harbour");
-            dark.locator("details.failed summary").first().click();
-            dark.waitForSelector(".message");
-            dark.locator("details.failed").first().scrollIntoViewIfNeeded();
-            shoot(dark, "dossier-dark");
+        var dark = pages.logIn("analyst2", ColorScheme.DARK);
+        openFirst(dark, "on Manifest to harbour");
+        dark.locator("details.failed summary").first().click();
+        dark.waitForSelector(".message");
+        dark.locator("details.failed").first().scrollIntoViewIfNeeded();
+        shoot(dark, "dossier-dark");
 
-            var admin = pages.logIn("admin");
-            bench(admin, 4, "guard");
-            bench(admin, 8, "guard-band");
-            page.navigate("/estate/components/manifold-1");
-            shoot(page, "component");
-            night(lead);
-        }
+        var admin = pages.logIn("admin");
+        bench(admin, 4, "guard");
+        bench(admin, 8, "guard-band");
+        page.navigate("/estate/components/manifold-1");
+        shoot(page, "component");
+        night(lead);
     }
 }

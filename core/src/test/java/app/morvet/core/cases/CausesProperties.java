@@ -131,7 +131,7 @@ class CausesProperties {
                 .map(cause -> caseOf.get(cause.component()));
     }
 
-    @Property(tries = 2000)
+    @Property(tries = 500)
     void theOrderOfArrivalChangesNothing(
             @ForAll("forests") Forest estate, @ForAll("troubled") Set<Long> troubled, @ForAll Random random) {
         var heard = new ArrayList<>(troubled);
@@ -142,7 +142,7 @@ class CausesProperties {
         assertThat(cases(ordered, estate)).isEqualTo(one);
     }
 
-    @Property(tries = 2000)
+    @Property(tries = 500)
     void removingALinkNeverMergesMore(
             @ForAll("forests") Forest estate, @ForAll("troubled") Set<Long> troubled, @ForAll Random random) {
         var heard = List.copyOf(troubled);
@@ -152,7 +152,7 @@ class CausesProperties {
     }
 
     /** Taken from the ground up, nothing opens a case that then has to move: nobody is told twice. */
-    @Property(tries = 1000)
+    @Property(tries = 300)
     void whatIsHeardAtOnceOpensACaseOnlyForWhatIsExplainedByNothing(
             @ForAll("forests") Forest estate, @ForAll("troubled") Set<Long> troubled) {
         var heard = List.copyOf(troubled);

@@ -123,7 +123,7 @@ class HomeProperties {
     }
 
     /** Those that judge are threads of their own: which of them speaks first makes no difference. */
-    @Property(tries = 2000)
+    @Property(tries = 500)
     void anyOrderOfTheSameAlertsGivesTheSameCases(@ForAll("alerts") List<Told> alerts, @ForAll Random random) {
         var one = new Cases();
         alerts.forEach(one::raised);

@@ -33,7 +33,7 @@ class NamePatternTest {
     }
 
     /** The oracle is what regular expressions say of the same. */
-    @Property(tries = 5000)
+    @Property(tries = 2000)
     void anyPatternFitsAsTheRegularExpressionOfItDoes(
             @ForAll @StringLength(min = 1, max = 7) @Chars({'a', 'B', '*'}) String pattern,
             @ForAll @StringLength(max = 9) @Chars({'a', 'b', 'A'}) String text) {

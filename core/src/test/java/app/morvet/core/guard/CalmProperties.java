@@ -68,7 +68,7 @@ class CalmProperties {
                 .ofMaxSize(80);
     }
 
-    @Property(tries = 1000)
+    @Property(tries = 300)
     void aGlanceSaysWhatTheWalkSays(@ForAll("guards") LimitGuard guard, @ForAll("told") List<Told> told) {
         var ring = new ReadingRing();
         var now = START;

@@ -184,7 +184,7 @@ class GuardProperties {
         return ring.all();
     }
 
-    @Property(tries = 800)
+    @Property(tries = 200)
     void liveAndReplayGiveTheSameTransitionsHoweverTheReadingsAreCut(@ForAll("cases") Case given) {
         var whole = GuardEvaluator.step(
                 given.guard(), GuardState.startingAt(given.start()), heard(given, given.heard()), given.end());
@@ -214,7 +214,7 @@ class GuardProperties {
         assertThat(state).isEqualTo(whole.state());
     }
 
-    @Property(tries = 300)
+    @Property(tries = 200)
     void transitionsAlternateSensibly(@ForAll("cases") Case given) {
         @Nullable Severity level = null;
         for (var transition : GuardEvaluator.step(
@@ -232,7 +232,7 @@ class GuardProperties {
         }
     }
 
-    @Property(tries = 300)
+    @Property(tries = 200)
     void aReplayTellsTheAlertsThatTheEvaluatorRaises(@ForAll("cases") Case given) {
         var heard = heard(given, given.heard());
         var step = GuardEvaluator.step(given.guard(), GuardState.startingAt(given.start()), heard, given.end());
@@ -251,7 +251,7 @@ class GuardProperties {
                         .toList());
     }
 
-    @Property(tries = 300)
+    @Property(tries = 200)
     void aWindowsAmountIsWhatLookingAtEveryReadingGives(@ForAll("cases") Case given) {
         if (!(given.guard() instanceof LimitGuard guard) || guard.amount().ceiling() != null) return;
         var course = Measuring.course(guard, heard(given, given.heard()), given.start(), given.end());
@@ -287,7 +287,7 @@ class GuardProperties {
     }
 
     /** At any instant, by looking back over every second of what was told, as one would on paper. */
-    @Property(tries = 300)
+    @Property(tries = 200)
     void whatAStateGuardSaysIsWhatLookingBackGives(
             @ForAll("cases") Case given, @ForAll @IntRange(min = 1, max = 144_000) int second) {
         if (!(given.guard() instanceof StateGuard guard) || guard.terms().hours() != null) return;

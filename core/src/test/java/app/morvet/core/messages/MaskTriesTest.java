@@ -174,7 +174,7 @@ class MaskTriesTest {
     }
 
     /** Fields beside each other and within each other, broken off anywhere. */
-    @Property(tries = 2000)
+    @Property(tries = 600)
     void wherePayloadsBreakOffNothingIsUncovered(@ForAll("documents") String document, @ForAll("shares") double share) {
         var cut = document.substring(0, (int) (document.length() * share));
         var type = document.startsWith("<") ? XML : JSON;

@@ -22,7 +22,7 @@ class MetricLineProperties {
         return parts.list().ofMaxSize(7).map(all -> String.join("", all));
     }
 
-    @Property(tries = 3000)
+    @Property(tries = 1000)
     void whatTheGrammarTakesIsANumberAndNothingElse(@ForAll("words") String text) {
         if (!GRAMMAR.matcher(text).matches()) {
             assertThatThrownBy(() -> MetricLine.number(text))

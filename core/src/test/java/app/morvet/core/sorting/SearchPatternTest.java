@@ -44,7 +44,7 @@ class SearchPatternTest {
         assertThat(SearchPattern.required(pattern)).isEqualTo(required == null ? "" : required);
     }
 
-    @Property(tries = 20_000)
+    @Property(tries = 5000)
     void whatTheEngineFindsIsNeverKeptFromIt(
             @ForAll
                     @StringLength(min = 1, max = 9)

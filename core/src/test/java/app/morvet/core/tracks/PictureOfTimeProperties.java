@@ -46,7 +46,7 @@ class PictureOfTimeProperties {
                 });
     }
 
-    @Property(tries = 1000)
+    @Property(tries = 300)
     void blocksLieInsideOneAfterTheOtherAndEachSpanOnTheAxisIsInOne(@ForAll("spans") List<Track.Span> spans) {
         var shown = spans.stream()
                 .filter(one -> one.from().isBefore(AXIS.to())
@@ -69,7 +69,7 @@ class PictureOfTimeProperties {
         assertThat(end).isLessThanOrEqualTo(100 + 1e-6);
     }
 
-    @Property(tries = 1000)
+    @Property(tries = 300)
     void ticksStandApartAndEachMomentIsInOne(@ForAll("spans") List<Track.Span> spans) {
         var shown = spans.stream().filter(one -> AXIS.holds(one.from())).count();
         var lanes = of(Track.marks("x", spans)).lanes();
