@@ -30,7 +30,19 @@ function countDown() {
   }
 }
 
+/** Choices of hundreds that several fields have are on the page once, in the first; the others have them from there. */
+function shareChoices() {
+  for (const select of document.querySelectorAll("select[data-choices-of]")) {
+    const chosen = select.value;
+    select.replaceChildren(...document.getElementById(select.dataset.choicesOf).cloneNode(true).children);
+    for (const option of select.options) option.defaultSelected = option.value === chosen;
+    select.value = chosen;
+    if (select.selectedIndex < 0) select.selectedIndex = 0;
+  }
+}
+
 export function startForms() {
+  shareChoices();
   document.addEventListener("click", (event) => {
     const opener = event.target.closest("[data-open-panel]");
     if (opener) openPanel(opener.dataset.openPanel);

@@ -26,6 +26,7 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -202,7 +203,13 @@ class CallOutRulesController {
         model.addAttribute("weekdays", DayOfWeek.values());
         model.addAttribute(
                 "stepRows", IntStream.range(0, CallOutRule.MOST_STEPS).boxed().toList());
-        model.addAttribute("whom", whom());
+        var whom = whom();
+        model.addAttribute("whom", whom);
+        model.addAttribute(
+                "names",
+                whom.stream()
+                        .flatMap(group -> group.choices().stream())
+                        .collect(Collectors.toMap(Choice::code, Choice::name)));
         model.addAttribute(
                 "ways",
                 List.of(

@@ -20,6 +20,9 @@ class CallOutRulePagesTest extends ToldPeople {
     @Autowired
     private RuleRehearsal rehearsal;
 
+    /** As the form of a new rule has them; it is the same each time. */
+    private static final Map<String, String> OFFERED = new HashMap<>();
+
     private Browser lead;
     private long first;
 
@@ -29,9 +32,6 @@ class CallOutRulePagesTest extends ToldPeople {
         first = onDuty(0, "Otso", "");
         lead = loggedIn("lead");
     }
-
-    /** As the form of a new rule has them; it is the same each time. */
-    private static final Map<String, String> OFFERED = new HashMap<>();
 
     /** The form of a new rule for the host. */
     private Map<String, String> form(String name) throws Exception {
@@ -77,6 +77,20 @@ class CallOutRulePagesTest extends ToldPeople {
                                 + " opens, tell the first line of its team by text message, else by mail;"
                                 + " if nobody has it after 15 min, the second line of its team by text message, else by mail;"
                                 + " if nobody has it after 20 min, night@sundrava.example by mail. Tell them all again every 30 min");
+    }
+
+    /** A script gives the other steps their choices; eight times hundreds would be a page that is waited for. */
+    @Test
+    void whoCanBeToldIsOnThePageOnceAndWhoIsChosenAtEachStep() throws Exception {
+        var page = lead.page("/callouts/rules/new");
+        assertThat(page.select("#whom0 option").eachText())
+                .contains("the first line of its team", "all of Team of " + host.key())
+                .doesNotHaveDuplicates();
+        assertThat(page.select("[data-choices-of=whom0]")).hasSize(7);
+        assertThat(page.select("#whom1 option").eachText())
+                .containsExactly("nobody further", "the second line of its team");
+        assertThat(page.select("#whom1 option[selected]").eachText()).containsExactly("the second line of its team");
+        assertThat(page.select("#whom2 option").eachText()).containsExactly("nobody further");
     }
 
     @Test
