@@ -29,6 +29,7 @@ final class PagesBench {
     private static final int GUARDS = 2000;
     private static final int COMPONENTS = 20_000;
     private static final int APPLICATIONS = 400;
+    private static final int TEAMS = 100;
     private static final int JOBS = 5000;
     private static final int HANDOFFS = 10_000;
     private static final int SERVICES = 2000;
@@ -63,8 +64,8 @@ final class PagesBench {
         var now = Instant.now();
         var ninetyDays = "?from=%s&to=%s".formatted(now.minus(Duration.ofDays(90)), now);
         System.out.printf(
-                "%npages: 100,000 settled cases and 300 open ones, %,d interfaces, %,d guards, %,d components, %,d jobs, %,d handoffs, %,d services; median of %d each%n",
-                INTERFACES, GUARDS, COMPONENTS, JOBS, HANDOFFS, SERVICES, ASKED);
+                "%npages: 100,000 settled cases and 300 open ones, %,d interfaces, %,d guards, %,d components, %,d jobs, %,d handoffs, %,d services, %,d applications, %,d teams; median of %d each%n",
+                INTERFACES, GUARDS, COMPONENTS, JOBS, HANDOFFS, SERVICES, APPLICATIONS, TEAMS, ASKED);
         var pages = Stream.of(
                         "/shift",
                         "/cases",
@@ -75,6 +76,8 @@ final class PagesBench {
                         "/messages/families",
                         "/guards",
                         "/estate",
+                        "/estate/applications",
+                        "/callouts/rules/new",
                         "/batch/jobs",
                         "/handoffs",
                         "/services",
@@ -173,6 +176,12 @@ final class PagesBench {
     }
 
     private void guardsAndComponents() {
+        jdbc.sql(
+                        """
+                        insert into team (key, name, mail)
+                        select 'bench-' || n, 'Team ' || n, 'team-' || n || '@sundrava.example' from generate_series(1, :teams) as n""")
+                .param("teams", TEAMS)
+                .update();
         jdbc.sql(
                         """
                         insert into guard (name, active, watched, rule, fix_note, version, changed_at)
