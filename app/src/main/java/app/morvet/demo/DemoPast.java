@@ -154,27 +154,41 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             while (!reaches(store.reportedTo())
                     || !reaches(store.lastRun().plus(RUNS_EVERY))
                     || !reaches(store.readTo(clock.instant().minus(Duration.ofHours(1))))) Thread.sleep(300);
-            var first = store.firstFailure();
-            checks.add(Duration.between(first, clock.instant()));
-            estate.seenSince(first);
-            sealing.sealUpTo(clock.instant().minus(Duration.ofHours(30)));
-            var taken = Objects.requireNonNull(transaction.execute(status -> make()));
-            // Mail servers take their time over each mail; meanwhile the rest is made ready.
-            var mailing = Thread.ofPlatform().name("demo-mails").daemon().start(() -> callOuts.send(taken));
-            handoffs.tellDesk();
-            reckon();
-            mailing.join();
+            boolean settled = attempt(() -> {
+                var first = store.firstFailure();
+                checks.add(Duration.between(first, clock.instant()));
+                estate.seenSince(first);
+                sealing.sealUpTo(clock.instant().minus(Duration.ofHours(30)));
+            });
+            // It is reckoned from what has come in, be it all or a part, and of that nothing is changed any more.
+            var reckoning = Thread.ofPlatform().name("demo-reckoning").daemon().start(this::reckon);
+            if (settled) attempt(this::makeAndTell);
+            reckoning.join();
         } catch (InterruptedException stop) {
             return;
-        } catch (RuntimeException failed) {
-            log.error("the past of the demo could not be made", failed);
-            reckon();
         }
         rounds.forEach(PastRound::start);
         ready = true;
     }
 
-    /** From what there is, be it all or a part: one that fails leaves the others their turn. */
+    private void makeAndTell() {
+        var taken = Objects.requireNonNull(transaction.execute(status -> make()));
+        handoffs.tellDesk();
+        callOuts.send(taken);
+    }
+
+    /** A past that is there in part is better than none. */
+    private static boolean attempt(Runnable part) {
+        try {
+            part.run();
+            return true;
+        } catch (RuntimeException failed) {
+            log.error("the past of the demo could not be made", failed);
+            return false;
+        }
+    }
+
+    /** One that fails leaves the others their turn. */
     private void reckon() {
         derived.parallelStream().forEach(one -> {
             try {
