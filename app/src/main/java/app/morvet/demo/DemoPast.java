@@ -171,14 +171,18 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
         ready = true;
     }
 
-    private void makeAndTell() {
+    private void makeAndTell() throws InterruptedException {
         var taken = Objects.requireNonNull(transaction.execute(status -> make()));
         handoffs.tellDesk();
         callOuts.send(taken);
     }
 
+    private interface Part {
+        void run() throws InterruptedException;
+    }
+
     /** A past that is there in part is better than none. */
-    private static boolean attempt(Runnable part) {
+    private static boolean attempt(Part part) throws InterruptedException {
         try {
             part.run();
             return true;
