@@ -14,6 +14,7 @@ import jakarta.mail.Transport;
 import jakarta.mail.internet.MimeMessage;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.Date;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -93,11 +94,13 @@ class Mailbox {
         Transport.send(reply);
     }
 
-    /** The latest first. */
+    /** The latest first, by when each says that it was sent: those of a past come in in any order. */
     synchronized List<Mail> mails() {
         var mails = new ArrayList<>(earlier);
         if (on) mails.addAll(received());
-        return mails.reversed();
+        return mails.reversed().stream()
+                .sorted(Comparator.comparing(Mail::sent).reversed())
+                .toList();
     }
 
     private List<Mail> received() {
