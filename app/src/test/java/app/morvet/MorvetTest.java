@@ -246,33 +246,13 @@ public abstract class MorvetTest {
     }
 
     protected Map<String, Object> failed(String id, String subject, Instant at) {
-        return Map.of(
-                "specversion",
-                "1.0",
-                "id",
-                id,
-                "source",
-                "/test",
-                "type",
-                "app.morvet.message.failed",
-                "subject",
-                subject,
-                "time",
-                at.toString(),
-                "data",
-                Map.of(
-                        "businessKey",
-                        "BK-" + id,
-                        "step",
-                        "deliver",
-                        "error",
-                        "no answer\n  from partner",
-                        "payloadType",
-                        "application/json",
-                        "payload",
-                        "{\"id\":1}",
-                        "attributes",
-                        Map.of("node", "hub-1")));
+        var data = new HashMap<String, Object>(Map.of("businessKey", "BK-" + id, "step", "deliver"));
+        data.put("error", "no answer\n  from partner");
+        data.putAll(Map.of("payloadType", "application/json", "payload", "{\"id\":1}"));
+        data.put("attributes", Map.of("node", "hub-1"));
+        var event = new HashMap<>(event("message.failed", subject, at, data));
+        event.put("id", id);
+        return event;
     }
 
     /** A failed message with what is told of it beside what every one has. */

@@ -154,7 +154,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             while (!reaches(store.reportedTo())
                     || !reaches(store.lastRun().plus(RUNS_EVERY))
                     || !reaches(store.readTo(clock.instant().minus(Duration.ofHours(1))))) Thread.sleep(300);
-            boolean settled = attempt(() -> {
+            boolean hasComeIn = attempt(() -> {
                 var first = store.firstFailure();
                 checks.add(Duration.between(first, clock.instant()));
                 estate.seenSince(first);
@@ -162,7 +162,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
             });
             // It is reckoned from what has come in, be it all or a part, and of that nothing is changed any more.
             var reckoning = Thread.ofPlatform().name("demo-reckoning").daemon().start(this::reckon);
-            if (settled) attempt(this::makeAndTell);
+            if (hasComeIn) attempt(this::makeAndTell);
             reckoning.join();
         } catch (InterruptedException stop) {
             return;

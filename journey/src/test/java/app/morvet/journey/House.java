@@ -1,7 +1,6 @@
 package app.morvet.journey;
 
 import java.io.IOException;
-import java.net.ServerSocket;
 import java.net.URI;
 import java.net.URLEncoder;
 import java.net.http.HttpClient;
@@ -23,7 +22,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.UUID;
-import java.util.concurrent.ThreadLocalRandom;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -54,8 +52,8 @@ final class House implements AutoCloseable {
     private final Path clockFile;
     private Duration moved = Duration.ZERO;
     private final int[] ports;
-    private final int standInPort = freePort();
-    private final int smtpPort = freePort();
+    private final int standInPort = Programs.freePort();
+    private final int smtpPort = Programs.freePort();
     private final HttpClient http = HttpClient.newHttpClient();
     /** Null where one was killed. */
     private final @Nullable Process[] nodes;
@@ -113,7 +111,7 @@ final class House implements AutoCloseable {
 
     private House(String database, ZonedDateTime begins, int count) throws Exception {
         this.database = database;
-        this.ports = IntStream.range(0, count).map(node -> freePort()).toArray();
+        this.ports = IntStream.range(0, count).map(node -> Programs.freePort()).toArray();
         this.nodes = new Process[count];
         this.clock = Clock.offset(Clock.systemUTC(), Duration.between(Instant.now(), begins.toInstant()));
         this.clockFile = Files.createDirectories(TARGET.resolve("clocks")).resolve(database);
@@ -136,18 +134,6 @@ final class House implements AutoCloseable {
             for (var file : files.toList()) Files.delete(file);
         }
         Files.delete(folder);
-    }
-
-    /** Below those which outgoing connections are given, so that none of these takes it before the process listens on it. */
-    private static int freePort() {
-        for (int tries = 0; tries < 100; tries++) {
-            try (var socket = new ServerSocket(ThreadLocalRandom.current().nextInt(20_000, 32_000))) {
-                return socket.getLocalPort();
-            } catch (IOException taken) {
-                continue;
-            }
-        }
-        throw new IllegalStateException("no port is free between 20000 and 32000");
     }
 
     /** How far the clock with which the house began is ahead of the machine's. */
@@ -224,13 +210,15 @@ final class House implements AutoCloseable {
 
     private boolean ready() throws InterruptedException {
         try {
-            for (int node = 0; node < nodes.length; node++)
-                if (nodes[node] != null
-                        && !get(address(node) + "/actuator/health").body().contains("\"status\":\"UP\"")) return false;
+            for (int node = 0; node < nodes.length; node++) if (nodes[node] != null && !isUp(node)) return false;
             return true;
         } catch (IOException notYet) {
             return false;
         }
+    }
+
+    private boolean isUp(int node) throws IOException, InterruptedException {
+        return get(address(node) + "/actuator/health").body().contains("\"status\":\"UP\"");
     }
 
     /** By the clock of the house. */

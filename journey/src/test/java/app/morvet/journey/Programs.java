@@ -1,6 +1,7 @@
 package app.morvet.journey;
 
 import java.io.IOException;
+import java.net.ServerSocket;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -8,6 +9,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ThreadLocalRandom;
 
 /**
  * The programs as the start command runs them: unpacked, and with an archive of their classes that the first to end leaves
@@ -72,6 +74,18 @@ final class Programs {
                 .redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.appendTo(log.toFile()))
                 .start();
+    }
+
+    /** Below those which outgoing connections are given, so that none of these takes it before the process listens on it. */
+    static int freePort() {
+        for (int tries = 0; tries < 100; tries++) {
+            try (var socket = new ServerSocket(ThreadLocalRandom.current().nextInt(20_000, 32_000))) {
+                return socket.getLocalPort();
+            } catch (IOException taken) {
+                continue;
+            }
+        }
+        throw new IllegalStateException("no port is free between 20000 and 32000");
     }
 
     private static synchronized Path unpacked(String module) throws IOException, InterruptedException {
