@@ -100,7 +100,7 @@ public class Live {
     }
 
     @GetMapping(path = "/live", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-    SseEmitter stream(HttpSession session) {
+    SseEmitter stream(HttpSession session) throws IOException {
         var reader = new Reader(session.getId());
         readers.add(reader);
         reader.listens();
@@ -124,10 +124,12 @@ public class Live {
             this.session = session;
         }
 
-        void listens() {
+        void listens() throws IOException {
             emitter.onCompletion(this::leave);
             emitter.onError(why -> leave());
             emitter.onTimeout(this::leave);
+            // The thread of the request writes the headers; were this left to the other, both might write them at once.
+            emitter.send(SseEmitter.event().name("hello").data(assets.path()));
             Thread.ofVirtual().name("live-reader").start(this::write);
         }
 
@@ -143,7 +145,6 @@ public class Live {
 
         private void write() {
             try {
-                emitter.send(SseEmitter.event().name("hello").data(assets.path()));
                 while (!gone)
                     for (var topic : take()) {
                         if (isOver()) {
