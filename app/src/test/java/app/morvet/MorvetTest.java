@@ -110,7 +110,7 @@ public abstract class MorvetTest {
     private TransactionTemplate atOnce;
 
     protected final JsonMapper json = new JsonMapper();
-    protected static final HttpClient http = HttpClient.newHttpClient();
+    protected static final HttpClient HTTP = HttpClient.newHttpClient();
 
     @DynamicPropertySource
     static void settings(DynamicPropertyRegistry registry) throws Exception {
@@ -236,7 +236,7 @@ public abstract class MorvetTest {
 
     /** @param key of whoever tells it */
     protected HttpResponse<String> tell(String key, String type, String body) throws Exception {
-        return http.send(
+        return HTTP.send(
                 HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/v1/readings"))
                         .header("Authorization", "Bearer " + key)
                         .header("Content-Type", type)
@@ -347,7 +347,7 @@ public abstract class MorvetTest {
 
     protected HttpResponse<String> send(String key, String type, String body) throws Exception {
         setUpOnce();
-        return http.send(
+        return HTTP.send(
                 HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/v1/events"))
                         .header("Authorization", "Bearer " + key)
                         .header("Content-Type", type)

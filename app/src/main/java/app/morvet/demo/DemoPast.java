@@ -8,6 +8,7 @@ import app.morvet.ground.access.Role;
 import app.morvet.ground.base.Derived;
 import app.morvet.ground.base.PastRound;
 import app.morvet.sources.readings.Sealing;
+import app.morvet.work.callouts.Delivery;
 import app.morvet.work.callouts.PastCallOuts;
 import app.morvet.work.cases.CaseBook;
 import app.morvet.work.cases.CaseTurned;
@@ -22,7 +23,6 @@ import java.util.List;
 import java.util.Objects;
 import java.util.PriorityQueue;
 import java.util.SplittableRandom;
-import java.util.UUID;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.ApplicationArguments;
@@ -208,7 +208,7 @@ class DemoPast implements ApplicationRunner, HealthIndicator {
     }
 
     /** Gives back the mails of the past. */
-    private List<UUID> make() {
+    private List<Delivery> make() {
         var now = clock.instant();
         var from = store.firstFailure().minusSeconds(60);
         var to = now.minus(Duration.ofSeconds(30));

@@ -203,7 +203,7 @@ class BarriersTest extends InAHouse {
                         "/estate/components/quay-03",
                         "/estate/compare?find=disk",
                         "/estate/map?centre=quay-03",
-                        "/estate/applications",
+                        "/estate/applications?change=integration-hub",
                         "/estate/standing",
                         "/estate/feeds",
                         "/estate/file",

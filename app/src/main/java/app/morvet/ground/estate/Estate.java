@@ -64,6 +64,8 @@ public class Estate {
             "vendor instance",
             "component");
 
+    public static final List<String> ENVIRONMENTS = List.of("production", "rehearsal", "development");
+
     /**
      * A registered source of data.
      *
@@ -214,7 +216,7 @@ public class Estate {
     }
 
     public Optional<Team> team(long id) {
-        return teams().stream().filter(team -> team.id() == id).findFirst();
+        return Optional.ofNullable(now().teamsById().get(id));
     }
 
     public Optional<Team> team(String key) {

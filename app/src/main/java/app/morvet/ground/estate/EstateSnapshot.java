@@ -32,6 +32,7 @@ import java.util.stream.Collectors;
 record EstateSnapshot(
         Instant madeAt,
         List<Team> teams,
+        Map<Long, Team> teamsById,
         List<Application> applications,
         List<Component> components,
         List<Component> interfaces,
@@ -49,6 +50,7 @@ record EstateSnapshot(
                 .sorted(Comparator.comparing(Component::name, String.CASE_INSENSITIVE_ORDER)
                         .thenComparing(Component::key))
                 .toList();
+        var teams = store.teams();
         var applications = store.applications();
         var byId = components.stream().collect(Collectors.toMap(Component::id, Function.identity()));
         var applicationsById = applications.stream().collect(Collectors.toMap(Application::id, Function.identity()));
@@ -56,7 +58,8 @@ record EstateSnapshot(
         var needs = store.needs();
         return new EstateSnapshot(
                 at,
-                store.teams(),
+                teams,
+                teams.stream().collect(Collectors.toMap(Team::id, Function.identity())),
                 applications,
                 components,
                 components.stream()

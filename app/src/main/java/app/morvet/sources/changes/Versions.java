@@ -108,7 +108,8 @@ class Versions {
                 .filter(one -> series.find(one.component().id(), Changes.VERSION, one.labels())
                         .isEmpty())
                 .map(one -> new SeriesBook.Newcomer(
-                        one.component().id(), Changes.VERSION, Sort.STATE, WORDS.text(), HELP, one.labels(), true))
+                                one.component().id(), Changes.VERSION, Sort.STATE, WORDS.text(), HELP, one.labels())
+                        .onChange())
                 .toList());
         var of = new HashMap<Said, Series>();
         for (var one : said)

@@ -191,18 +191,12 @@ public class SeriesBook {
             @Nullable Duration promised) {
         public Newcomer(
                 long component, String measure, Sort sort, String unit, String help, Map<String, String> labels) {
-            this(component, measure, sort, unit, help, labels, false);
+            this(component, measure, sort, unit, help, labels, false, null);
         }
 
-        public Newcomer(
-                long component,
-                String measure,
-                Sort sort,
-                String unit,
-                String help,
-                Map<String, String> labels,
-                boolean toldOnChange) {
-            this(component, measure, sort, unit, help, labels, toldOnChange, null);
+        /** The same, told where it changes only. */
+        public Newcomer onChange() {
+            return new Newcomer(component, measure, sort, unit, help, labels, true, promised);
         }
 
         /** The same with a promise from the beginning: what is judged before it is known would be judged too far. */

@@ -5,9 +5,6 @@ import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Files;
 import jakarta.servlet.http.HttpServletResponse;
-import java.util.Arrays;
-import java.util.List;
-import java.util.Locale;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -24,20 +21,8 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 @Controller
 class ApplicationsController {
     private static final int PAGE = 50;
-    private static final List<String> ENVIRONMENTS = List.of("production", "rehearsal", "development");
 
-    record Row(Estate.Application application, String team, long components) {
-        boolean fits(String word) {
-            return List.of(
-                            application.key(),
-                            application.name(),
-                            "tier:" + application.tier().number(),
-                            application.environment(),
-                            team)
-                    .stream()
-                    .anyMatch(value -> value.toLowerCase(Locale.ROOT).contains(word));
-        }
-    }
+    record Row(Estate.Application application, String team, long components) {}
 
     /**
      * What stands in a form.
@@ -45,25 +30,26 @@ class ApplicationsController {
      * @param team 0 while none is chosen
      */
     record Typed(String name, int tier, String environment, long team) {
-        static final Typed NOTHING = new Typed("", 3, ENVIRONMENTS.getFirst(), 0);
+        static final Typed NOTHING = new Typed("", 3, Estate.ENVIRONMENTS.getFirst(), 0);
 
         static Typed of(Estate.Application one) {
             return new Typed(one.name(), one.tier().number(), one.environment(), one.teamId());
-        }
-
-        /** @throws IllegalArgumentException where it is none that there is */
-        void check() {
-            if (!ENVIRONMENTS.contains(environment))
-                throw new IllegalArgumentException("The environment is production, rehearsal or development.");
         }
     }
 
     private final Estate estate;
     private final Upkeep upkeep;
+    private final Columns<Estate.Application> columns;
 
     ApplicationsController(Estate estate, Upkeep upkeep) {
         this.estate = estate;
         this.upkeep = upkeep;
+        this.columns = new Columns<Estate.Application>()
+                .with("key", Estate.Application::key)
+                .with("name", Estate.Application::name)
+                .with("tier", one -> "" + one.tier().number())
+                .with("environment", Estate.Application::environment)
+                .with("team", this::teamOf);
     }
 
     /** @param change the key of the application whose form is open */
@@ -78,23 +64,23 @@ class ApplicationsController {
     }
 
     private String page(String q, int from, String change, Model model) {
-        var words = Arrays.stream(q.toLowerCase(Locale.ROOT).split("\\s+"))
-                .filter(word -> !word.isEmpty())
-                .toList();
-        var found = estate.applications().stream()
-                .map(one -> new Row(one, teamOf(one), estate.countOf(one)))
-                .filter(row -> words.stream().allMatch(row::fits))
-                .toList();
+        var found = columns.find(estate.applications(), q);
         int start = Math.clamp(from, 0, found.size());
         model.addAttribute("find", q);
         model.addAttribute("from", start);
         model.addAttribute("change", change);
         model.addAttribute("count", found.size());
-        model.addAttribute("rows", found.stream().skip(start).limit(PAGE).toList());
+        model.addAttribute(
+                "rows",
+                found.stream()
+                        .skip(start)
+                        .limit(PAGE)
+                        .map(one -> new Row(one, teamOf(one), estate.countOf(one)))
+                        .toList());
         model.addAttribute("earlier", start == 0 ? -1 : Math.max(0, start - PAGE));
         model.addAttribute("later", start + PAGE < found.size() ? start + PAGE : -1);
         model.addAttribute("teams", estate.teams());
-        model.addAttribute("environments", ENVIRONMENTS);
+        model.addAttribute("environments", Estate.ENVIRONMENTS);
         if (!model.containsAttribute("fresh")) model.addAttribute("fresh", Typed.NOTHING);
         return "estate-applications";
     }
@@ -109,14 +95,11 @@ class ApplicationsController {
                 "applications.csv",
                 "text/csv",
                 EstateFile.write(
-                        List.of("key", "name", "tier", "environment", "team"),
+                        columns.names(),
                         estate.applications().stream()
-                                .map(one -> List.of(
-                                        one.key(),
-                                        one.name(),
-                                        "" + one.tier().number(),
-                                        one.environment(),
-                                        teamOf(one)))
+                                .map(one -> columns.names().stream()
+                                        .map(column -> columns.of(one, column))
+                                        .toList())
                                 .toList()));
     }
 
@@ -131,7 +114,6 @@ class ApplicationsController {
             HttpServletResponse response) {
         var typed = new Typed(name, tier, environment, team);
         try {
-            typed.check();
             upkeep.add(
                     name.strip(),
                     new Tier(tier),
@@ -163,7 +145,6 @@ class ApplicationsController {
                         new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no application " + key + "."));
         var typed = new Typed(name, tier, environment, team);
         try {
-            typed.check();
             upkeep.change(
                     new Estate.Application(before.id(), key, name.strip(), new Tier(tier), environment, team), by);
         } catch (IllegalArgumentException wrong) {

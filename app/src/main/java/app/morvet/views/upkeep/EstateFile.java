@@ -178,9 +178,7 @@ class EstateFile {
         var environment = cell(line, "environment")
                 .or(() -> known.map(Estate.Application::environment))
                 .orElse("production");
-        if (!List.of("production", "rehearsal", "development").contains(environment))
-            throw new IllegalArgumentException(
-                    "The environment is production, rehearsal or development, was \"" + environment + "\".");
+        Upkeep.environment(environment);
         var next = new Estate.Application(
                 known.map(Estate.Application::id).orElse(0L),
                 key,

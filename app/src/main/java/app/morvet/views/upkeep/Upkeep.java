@@ -100,8 +100,16 @@ class Upkeep {
         if (name.length() > LONGEST) throw new IllegalArgumentException("A name has at most 200 characters.");
     }
 
+    /** @throws IllegalArgumentException where there is no such environment */
+    static void environment(String environment) {
+        if (!Estate.ENVIRONMENTS.contains(environment))
+            throw new IllegalArgumentException(
+                    "The environment is production, rehearsal or development, was \"" + environment + "\".");
+    }
+
     void change(Estate.Application next, Person by) {
         name(next.name());
+        environment(next.environment());
         if (estate.team(next.teamId()).isEmpty()) throw new IllegalArgumentException("There is no such team.");
         var before = estate.applications().stream()
                 .filter(one -> one.id() == next.id())
@@ -122,6 +130,7 @@ class Upkeep {
 
     void add(String key, String name, Tier tier, String environment, Estate.Team team, Person by) {
         name(name);
+        environment(environment);
         long id = estate.addApplication(key, name, tier.number(), environment, team.id());
         audit.record(
                 by,

@@ -5,7 +5,6 @@ import app.morvet.ground.base.Errands;
 import app.morvet.work.cases.CaseBook;
 import java.time.Instant;
 import java.util.List;
-import java.util.UUID;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.slf4j.Logger;
@@ -75,34 +74,33 @@ public class PastCallOuts {
      * Takes the mails that wait and were made before an instant out of what is sent by itself, and says of them that they were
      * sent then. To be called in the transaction that makes them; they are {@linkplain #send sent} after it.
      */
-    public List<UUID> take(Instant before) {
+    public List<Delivery> take(Instant before) {
         var waiting = store.waiting(before, MOST);
         for (var one : waiting) {
             store.sent(one.id(), "", one.madeAt());
             var caseId = one.caseId();
             if (caseId != null) cases.log(caseId, "call-out", DeliverySending.words(one), one.madeAt());
         }
-        return waiting.stream().map(Delivery::id).toList();
+        // A mail says when it was sent; a telephone would ring now.
+        return waiting.stream().filter(one -> one.to().hop().way() == Way.MAIL).toList();
     }
 
     /**
      * Sends mails that were taken, as of when they were made; all at once, for most of the time that each takes is the server's. A server
      * that does not take one is told of in the log.
      */
-    public void send(List<UUID> taken) {
+    public void send(List<Delivery> taken) {
         var missed = new AtomicInteger();
         try (var each = Executors.newVirtualThreadPerTaskExecutor()) {
-            for (var id : taken)
+            for (var one : taken)
                 each.execute(() -> {
-                    if (!sent(store.byId(id).orElseThrow())) missed.incrementAndGet();
+                    if (!sent(one)) missed.incrementAndGet();
                 });
         }
         if (missed.get() > 0) log.warn("{} call-outs of the past were not taken", missed);
     }
 
     private boolean sent(Delivery one) {
-        // A mail says when it was sent; a telephone would ring now.
-        if (one.to().hop().way() != Way.MAIL) return true;
         try {
             sending.send(one, one.madeAt());
             return true;

@@ -43,7 +43,7 @@ class WindowsApiTest extends MorvetTest {
     }
 
     private HttpResponse<String> post(String with, String path, String body) throws Exception {
-        return http.send(
+        return HTTP.send(
                 HttpRequest.newBuilder(URI.create("http://localhost:" + port + "/api/v1/windows" + path))
                         .header("Authorization", "Bearer " + with)
                         .header("Content-Type", "application/json")
@@ -53,7 +53,7 @@ class WindowsApiTest extends MorvetTest {
     }
 
     private HttpResponse<String> get(String path) throws Exception {
-        return http.send(
+        return HTTP.send(
                 HttpRequest.newBuilder(URI.create("http://localhost:" + port + "/api/v1/windows" + path))
                         .build(),
                 HttpResponse.BodyHandlers.ofString());

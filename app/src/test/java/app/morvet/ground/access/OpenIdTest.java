@@ -43,7 +43,7 @@ class OpenIdTest extends MorvetTest {
     private HttpResponse<String> throughIt(Browser browser) throws Exception {
         var away = browser.get("/oauth2/authorization/company");
         assertThat(away.statusCode()).isEqualTo(302);
-        var there = http.send(
+        var there = HTTP.send(
                 HttpRequest.newBuilder(
                                 URI.create(away.headers().firstValue("location").orElseThrow()))
                         .build(),

@@ -31,7 +31,7 @@ class AssetsTest extends MorvetTest {
     }
 
     private HttpResponse<String> asked(String path) throws Exception {
-        return http.send(
+        return HTTP.send(
                 HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + path))
                         .build(),
                 HttpResponse.BodyHandlers.ofString());

@@ -51,11 +51,11 @@ class PathExpressionsTest {
             "",
             new HashMap<>(Map.of("key", "value")));
 
-    private static final SpringTemplateEngine plain = engine();
-    private static final SpringTemplateEngine ours = engine();
+    private static final SpringTemplateEngine PLAIN = engine();
+    private static final SpringTemplateEngine OURS = engine();
 
     static {
-        new PathExpressions(ours);
+        new PathExpressions(OURS);
     }
 
     private static SpringTemplateEngine engine() {
@@ -134,7 +134,7 @@ class PathExpressionsTest {
                 "text + ' and ' + text"
             })
     void itReadsWhatTheLibraryReads(String expression) {
-        assertThat(rendered(ours, expression)).isEqualTo(rendered(plain, expression));
+        assertThat(rendered(OURS, expression)).isEqualTo(rendered(PLAIN, expression));
     }
 
     @ParameterizedTest
@@ -152,7 +152,7 @@ class PathExpressionsTest {
     void whereALoopStandsIsReadAsTheLibraryDoes(String expression) {
         var template = "<i th:each=\"one, at : ${ {'a', 'b', 'c'} }\" th:text=\"${" + expression + "}\"></i>";
         var context = new Context(Locale.ENGLISH);
-        assertThat(ours.process(template, context)).isEqualTo(plain.process(template, context));
+        assertThat(OURS.process(template, context)).isEqualTo(PLAIN.process(template, context));
     }
 
     @ParameterizedTest
@@ -172,7 +172,7 @@ class PathExpressionsTest {
             })
     void whatCannotBeReadIsSaidByTheLibrary(String expression) {
         var words = new String[2];
-        var engines = List.of(plain, ours);
+        var engines = List.of(PLAIN, OURS);
         for (var at = new AtomicInteger(); at.get() < 2; at.incrementAndGet())
             assertThatThrownBy(() -> rendered(engines.get(at.get()), expression))
                     .isInstanceOf(TemplateProcessingException.class)

@@ -41,7 +41,7 @@ class CloudEventsTest extends MorvetTest {
     }
 
     private HttpResponse<String> post(HttpRequest.Builder request, byte[] body) throws Exception {
-        return http.send(
+        return HTTP.send(
                 request.POST(HttpRequest.BodyPublishers.ofByteArray(body)).build(),
                 HttpResponse.BodyHandlers.ofString());
     }

@@ -63,7 +63,7 @@ class FuzzTest extends MorvetTest {
                 .timeout(AT_MOST)
                 .POST(HttpRequest.BodyPublishers.ofString(body));
         try {
-            var answer = http.send(request.build(), HttpResponse.BodyHandlers.ofString());
+            var answer = HTTP.send(request.build(), HttpResponse.BodyHandlers.ofString());
             assertThat(answer.statusCode()).as(answer.body()).isLessThan(500);
             return answer;
         } catch (java.io.IOException | InterruptedException failed) {
@@ -156,7 +156,7 @@ class FuzzTest extends MorvetTest {
                     .timeout(AT_MOST)
                     .POST(HttpRequest.BodyPublishers.ofString(json.writeValueAsString(changed)));
             try {
-                var answer = http.send(request.build(), HttpResponse.BodyHandlers.ofString());
+                var answer = HTTP.send(request.build(), HttpResponse.BodyHandlers.ofString());
                 assertThat(answer.statusCode())
                         .as(answer.body() + " to " + changed)
                         .isLessThan(500);

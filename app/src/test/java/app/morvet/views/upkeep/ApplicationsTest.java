@@ -52,7 +52,8 @@ class ApplicationsTest extends MorvetTest {
             "app-" + subject.key(),
             "application " + subject.key(),
             "TEAM " + subject.key() + " tier:1",
-            "production " + subject.key()
+            "environment:production " + subject.key(),
+            "team:\"team of " + subject.key() + "\""
         })
             assertThat(lead.texts(ALL + "?q=" + encoded(words), "tbody td:first-child"))
                     .as(words)
@@ -92,7 +93,7 @@ class ApplicationsTest extends MorvetTest {
                 .isEqualTo("4");
         var nowhere = lead.post(path, "name=Moon&tier=1&environment=moon&team=" + subject.team());
         assertThat(Browser.shown(nowhere, 422).select(".refusal").text())
-                .endsWith("The environment is production, rehearsal or development.");
+                .endsWith("The environment is production, rehearsal or development, was \"moon\".");
         var nobodys = lead.post(ALL, "name=Nobodys+own&tier=2&environment=rehearsal&team=0");
         var form = Browser.shown(nobodys, 422).select("main form[action=/estate/applications][method=post]");
         assertThat(form.select("[name=name]").val()).isEqualTo("Nobodys own");

@@ -68,7 +68,7 @@ class AnswersApiTest extends ToldPeople {
                 .header("Content-Type", "application/json")
                 .POST(HttpRequest.BodyPublishers.ofString(body));
         if (headers.length > 0) request.headers(headers);
-        return http.send(request.build(), HttpResponse.BodyHandlers.ofString());
+        return HTTP.send(request.build(), HttpResponse.BodyHandlers.ofString());
     }
 
     private HttpResponse<String> answer(String what, String by) throws Exception {

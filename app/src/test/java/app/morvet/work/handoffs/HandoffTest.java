@@ -272,7 +272,7 @@ public class HandoffTest extends MorvetTest {
     }
 
     private int callBack(String secret, String body) throws Exception {
-        return http.send(
+        return HTTP.send(
                         HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + port + "/api/v1/tickets/desk"))
                                 .header("Authorization", "Bearer " + secret)
                                 .header("Content-Type", "application/json")
