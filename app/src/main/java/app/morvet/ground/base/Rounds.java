@@ -64,6 +64,11 @@ public abstract class Rounds implements SmartLifecycle {
     /** One round; tells whether more waits to be done at once. */
     protected abstract boolean round() throws InterruptedException;
 
+    /** How long to wait for something to do until it is looked all the same. */
+    protected Duration pause() {
+        return lookedAtEvery;
+    }
+
     /** There is something to do. */
     protected final void wake() {
         waitingSince.compareAndSet(0, System.nanoTime());
@@ -115,7 +120,7 @@ public abstract class Rounds implements SmartLifecycle {
     private void rounds() {
         while (running) {
             try {
-                if (something.tryAcquire(lookedAtEvery.toMillis(), TimeUnit.MILLISECONDS)) something.drainPermits();
+                if (something.tryAcquire(pause().toMillis(), TimeUnit.MILLISECONDS)) something.drainPermits();
                 atWorkSince = waitingSince.getAndSet(0);
                 boolean more = true;
                 while (running && more) more = oneRound();

@@ -81,12 +81,22 @@ public class Leases implements SmartLifecycle {
         private final String name;
         private final int parts;
         private volatile Map<Integer, Long> epochs = Map.of();
+        private volatile Runnable worker = () -> {};
         private long dealtAt;
         private boolean made;
 
         private Share(String name, int parts) {
             this.name = name;
             this.parts = parts;
+        }
+
+        /** Who does the work is woken while it holds more or less than is fair, and should ask what it holds now. */
+        public void toBeDealt(Runnable worker) {
+            this.worker = worker;
+        }
+
+        private int fair() {
+            return Math.ceilDiv(parts, nodes);
         }
 
         /**
@@ -110,9 +120,11 @@ public class Leases implements SmartLifecycle {
         }
 
         private void deal() {
+            dealtAt = System.nanoTime();
             if (!made) store.make(name, parts);
             made = true;
-            int fair = Math.ceilDiv(parts, nodes);
+            int fair = fair();
+            if (epochs.size() == fair) return;
             var now = new TreeMap<>(epochs);
             while (now.size() > fair) {
                 var one = now.pollLastEntry();
@@ -120,7 +132,6 @@ public class Leases implements SmartLifecycle {
             }
             if (now.size() < fair) now.putAll(store.take(name, fair - now.size()));
             epochs = Map.copyOf(now);
-            dealtAt = System.nanoTime();
         }
 
         /** Without waiting for the next time at which shares are looked at. */
@@ -145,9 +156,11 @@ public class Leases implements SmartLifecycle {
 
         private synchronized void renew() {
             var still = store.renew(name);
-            if (!still.equals(epochs))
+            if (!still.equals(epochs)) {
                 log.warn("of {} other nodes hold parts by now: {} were held, {} are", name, epochs, still);
-            epochs = still;
+                epochs = still;
+            }
+            if (epochs.size() != fair()) worker.run();
         }
     }
 

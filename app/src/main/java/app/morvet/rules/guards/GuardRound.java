@@ -53,6 +53,8 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Order(1)
 public class GuardRound extends Rounds implements PastRound {
     private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(1);
+    /** Where nothing has its turn sooner: a clock may be set. */
+    private static final Duration LONGEST_PAUSE = Duration.ofSeconds(3);
     /** From one round to the next at least: what many feeds tell within a second is judged in a few rounds. */
     private static final Duration BREATH = Duration.ofMillis(500);
     /** What another node has stored and died before it told of is heard of so much later, or with what arrives next. */
@@ -130,6 +132,7 @@ public class GuardRound extends Rounds implements PastRound {
         this.arrivals = arrivals;
         this.share = leases.share("guards", PARTS);
         this.held = share.all();
+        share.toBeDealt(this::wake);
         arrivals.hear(this::arrived, this::sliceOf);
         // Those who keep what is looked at then have been told before: they asked to hear of it earlier.
         for (var changed : List.of(Estate.CHANGED, SeriesBook.ADDED, Guards.CHANGED))
@@ -153,12 +156,12 @@ public class GuardRound extends Rounds implements PastRound {
     /** Once others see it: a round that looked sooner would stand over what was before, and never look again. */
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMPLETION, fallbackExecution = true)
     void on(Estate.EstateChanged changed) {
-        watchesStale = true;
+        changed();
     }
 
     @EventListener
     void on(SeriesBook.SeriesAdded added) {
-        watchesStale = true;
+        changed();
     }
 
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
@@ -173,19 +176,27 @@ public class GuardRound extends Rounds implements PastRound {
     }
 
     @Override
+    protected Duration pause() {
+        var next = turns.until(clock.instant());
+        if (next == null || next.compareTo(LONGEST_PAUSE) > 0) return LONGEST_PAUSE;
+        return LONGER.apply(next, LOOKED_AT_EVERY);
+    }
+
+    @Override
     protected boolean round() throws InterruptedException {
         try {
             var now = share.held();
             if (now.none()) warm = false;
             if (now.none()) return false;
             if (!now.equals(held)) dealtAnew(now);
+            boolean woken = told;
             boolean heardAll = warm && heard();
             if (!heardAll) {
                 startAfresh();
                 warm = true;
             }
-            round(clock.instant(), !heardAll);
-            Thread.sleep(BREATH);
+            boolean judged = round(clock.instant(), !heardAll);
+            if (judged || woken) Thread.sleep(BREATH);
             return false;
         } catch (Leases.Lost lost) {
             // Others do it; what is left is held still, and nothing of the round is kept.
@@ -277,24 +288,30 @@ public class GuardRound extends Rounds implements PastRound {
         return true;
     }
 
-    /** @param all whether to look at all that is watched, not just at what is due */
-    private void round(Instant now, boolean all) {
-        var gone = new ArrayList<GuardStore.Key>();
+    /**
+     * Tells whether anything was due.
+     *
+     * @param all whether to look at all that is watched, not just at what is due
+     */
+    private boolean round(Instant now, boolean all) {
         var silenced = watches.silenced();
         boolean anew = watchesStale;
         if (anew) refresh(now);
+        var due = turns.due(watches, all || anew ? null : rings.news(), now);
+        if (due.isEmpty() && !anew) return false;
+        var gone = new ArrayList<GuardStore.Key>();
         var telling = new AlertTelling(watches, guards, pasts);
         if (anew) {
             telling.silenced(silenced, now);
             leave(now, gone, telling);
         }
         var judging = new Judging(watches, pasts, learned, aside);
-        var due = turns.due(watches, all || anew ? null : rings.news(), now);
         var found = judging.of(due, now);
         turns.looked(due, watches.parts().size(), now, one -> judging.still(one, now));
         telling.of(found);
         keep(found, gone, telling, now);
         rings.forget(all || anew, now);
+        return true;
     }
 
     /** A guard that no longer stands over a series ends its alert there. */

@@ -2,6 +2,7 @@ package app.morvet.rules.guards;
 
 import app.morvet.core.alert.Severity;
 import app.morvet.core.guard.GuardState;
+import app.morvet.core.readings.Micros;
 import app.morvet.ground.base.Stamp;
 import java.sql.Array;
 import java.sql.ResultSet;
@@ -262,48 +263,48 @@ class GuardStore {
         return standing;
     }
 
-    /** In one statement, column by column: tens of thousands are kept each minute. */
+    /** In one statement, column by column, and numbers as they are in memory: tens of thousands are kept each minute. */
     void keep(Map<Key, GuardState> states) {
         if (states.isEmpty()) return;
-        var all = states.entrySet();
+        var all = states.values();
         jdbc.sql(
                         """
                         insert into guard_state (guard_id, series_id, evaluated_to, known, level, raised_at, calm_since, clear_since,
                                                  value, worst, flaps, raises)
-                        select guard, series, evaluated_to, known, level, raised_at, calm_since, clear_since, value, worst, flaps,
+                        select guard, series, e.start + evaluated_to * e.step, known, level, e.start + raised_at * e.step,
+                               e.start + calm_since * e.step, e.start + clear_since * e.step, value, worst, flaps,
                                raises::timestamptz[]
-                          from unnest(:guards::bigint[], :series::bigint[], :evaluatedTo::timestamptz[], :known::boolean[],
-                                      :levels::text[], :raisedAt::timestamptz[], :calmSince::timestamptz[],
-                                      :clearSince::timestamptz[], :values::float8[], :worst::float8[], :flaps::boolean[],
-                                      :raises::text[])
+                          from unnest(:guards::bigint[], :series::bigint[], :evaluatedTo::bigint[], :known::boolean[], :levels::text[],
+                                      :raisedAt::bigint[], :calmSince::bigint[], :clearSince::bigint[], :values::float8[],
+                                      :worst::float8[], :flaps::boolean[], :raises::text[])
                             as c(guard, series, evaluated_to, known, level, raised_at, calm_since, clear_since, value, worst, flaps,
-                                 raises)
+                                 raises),
+                               (values (timestamptz 'epoch', interval '1 microsecond')) e(start, step)
                             on conflict (guard_id, series_id) do update
                            set evaluated_to = excluded.evaluated_to, known = excluded.known, level = excluded.level,
                                raised_at = excluded.raised_at, calm_since = excluded.calm_since,
                                clear_since = excluded.clear_since, value = excluded.value, worst = excluded.worst,
                                flaps = excluded.flaps, raises = excluded.raises""")
-                .param("guards", all.stream().map(one -> one.getKey().guard()).toArray(Long[]::new))
-                .param("series", all.stream().map(one -> one.getKey().series()).toArray(Long[]::new))
-                .param("evaluatedTo", stamps(states, GuardState::evaluatedTo))
-                .param("known", all.stream().map(one -> one.getValue().known()).toArray(Boolean[]::new))
-                .param(
-                        "levels",
-                        all.stream().map(one -> name(one.getValue().level())).toArray(String[]::new))
-                .param("raisedAt", stamps(states, GuardState::raisedAt))
-                .param("calmSince", stamps(states, GuardState::calmSince))
-                .param("clearSince", stamps(states, GuardState::clearSince))
-                .param("values", all.stream().map(one -> one.getValue().value()).toArray(Double[]::new))
-                .param("worst", all.stream().map(one -> one.getValue().worst()).toArray(Double[]::new))
-                .param("flaps", all.stream().map(one -> one.getValue().flaps()).toArray(Boolean[]::new))
-                .param(
-                        "raises",
-                        all.stream().map(one -> text(one.getValue().raises())).toArray(String[]::new))
+                .param("guards", states.keySet().stream().mapToLong(Key::guard).toArray())
+                .param("series", states.keySet().stream().mapToLong(Key::series).toArray())
+                .param("evaluatedTo", micros(all, GuardState::evaluatedTo))
+                .param("known", all.stream().map(GuardState::known).toArray(Boolean[]::new))
+                .param("levels", all.stream().map(one -> name(one.level())).toArray(String[]::new))
+                .param("raisedAt", micros(all, GuardState::raisedAt))
+                .param("calmSince", micros(all, GuardState::calmSince))
+                .param("clearSince", micros(all, GuardState::clearSince))
+                .param("values", all.stream().mapToDouble(GuardState::value).toArray())
+                .param("worst", all.stream().mapToDouble(GuardState::worst).toArray())
+                .param("flaps", all.stream().map(GuardState::flaps).toArray(Boolean[]::new))
+                .param("raises", all.stream().map(one -> text(one.raises())).toArray(String[]::new))
                 .update();
     }
 
-    private static Timestamp[] stamps(Map<Key, GuardState> states, Function<GuardState, @Nullable Instant> of) {
-        return states.values().stream().map(one -> Stamp.of(of.apply(one))).toArray(Timestamp[]::new);
+    private static Long[] micros(Collection<GuardState> states, Function<GuardState, @Nullable Instant> of) {
+        return states.stream()
+                .map(of)
+                .map(at -> at == null ? null : Micros.of(at))
+                .toArray(Long[]::new);
     }
 
     private static @Nullable String name(@Nullable Severity level) {

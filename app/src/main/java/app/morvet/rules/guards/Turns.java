@@ -1,6 +1,7 @@
 package app.morvet.rules.guards;
 
 import app.morvet.rules.guards.Watches.Watching;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -80,6 +81,12 @@ final class Turns {
         var post = one.post();
         post.waitsAt = post.turn;
         waiting.computeIfAbsent(post.turn, none -> new ArrayList<>()).add(one);
+    }
+
+    /** How long until the next have their turn; null while none wait for one. */
+    @Nullable
+    Duration until(Instant now) {
+        return waiting.isEmpty() ? null : Duration.between(now, Instant.ofEpochSecond(waiting.firstKey()));
     }
 
     void clear() {

@@ -9,6 +9,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -113,6 +114,26 @@ class LeasesTest {
         aWhilePasses();
         assertThat(Stream.of(shares.get(0), shares.get(2)).map(one -> partsOf(one, 60)))
                 .allSatisfy(some -> assertThat(some).hasSize(30));
+    }
+
+    @Test
+    void whoWorksIsWokenWhileItHoldsMoreOrLessThanIsFair() {
+        var woken = new AtomicInteger();
+        var first = joins(60);
+        aWhilePasses();
+        first.toBeDealt(woken::incrementAndGet);
+        nodes.getFirst().renew();
+        assertThat(woken).as("it has all, and is alone").hasValue(0);
+        joins(60);
+        nodes.getFirst().renew();
+        assertThat(woken).as("another has come").hasValue(1);
+        aWhilePasses();
+        woken.set(0);
+        nodes.getFirst().renew();
+        assertThat(woken).as("each has its half").hasValue(0);
+        standsStill(1);
+        nodes.getFirst().renew();
+        assertThat(woken).as("the other lives no more").hasValue(1);
     }
 
     /** It did not die: it comes to itself, and what it was about to write is not written. */

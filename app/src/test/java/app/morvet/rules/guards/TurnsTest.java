@@ -58,6 +58,20 @@ class TurnsTest {
     }
 
     @Test
+    void itIsKnownHowLongNothingHasItsTurn() {
+        assertThat(turns.until(NOW)).isNull();
+        var watches = SomeWatches.of(FOUR_SECONDS, over(1), over(2));
+        still.put(1L, 30);
+        due(watches, null, 0);
+        assertThat(turns.until(NOW.plusSeconds(1))).hasSeconds(3);
+        still.put(2L, 60);
+        due(watches, Set.of(), 4);
+        assertThat(turns.until(NOW.plusSeconds(4)))
+                .as("a moment after the thirtieth second")
+                .hasSeconds(27);
+    }
+
+    @Test
     void fewAreAllLookedAtInEachRound() {
         var watches = SomeWatches.of(0, over(1), over(2));
         due(watches, null, 0);

@@ -14,6 +14,8 @@ import org.jspecify.annotations.Nullable;
  * the walk from instant to instant, and the readings being copied; where it sees anything, the walk says what happens.
  */
 final class Calm implements ReadingRing.Reader<@Nullable GuardState> {
+    private static final int NEAR = 4;
+
     private final LimitGuard guard;
     private final Window.Sliding window;
     private final GuardState state;
@@ -54,7 +56,7 @@ final class Calm implements ReadingRing.Reader<@Nullable GuardState> {
         var noData = guard.terms().noData();
         long longest =
                 noData.meaning() == NoData.Meaning.NOTHING ? length : Math.min(length, Micros.of(noData.after()));
-        int first = Readings.firstAfter(times, start, end, from - length);
+        int first = firstAfter(times, start, end, from - length);
         // The first reading must have been in the first window, and the last still be in the last one.
         if (first == end || times[first] > from) return null;
         double limit = guard.limits().mildest().low();
@@ -63,16 +65,26 @@ final class Calm implements ReadingRing.Reader<@Nullable GuardState> {
         boolean above = guard.limits().side() == Side.ABOVE;
         double most = above ? limit - hair : Double.POSITIVE_INFINITY;
         double least = above ? Double.NEGATIVE_INFINITY : limit + hair;
-        long before = times[first];
-        int last = first;
+        int fresh = end;
+        while (times[fresh - 1] > from) fresh--;
+        // How long it was silent before that has been judged.
+        long before = times[fresh - 1];
+        int last = fresh;
         for (; last < end && times[last] <= to; last++) {
-            double value = values[last];
-            if (value >= most || value <= least || times[last] - before >= longest) return null;
+            if (times[last] - before >= longest) return null;
             before = times[last];
         }
         if (to - before >= longest) return null;
+        for (int i = first; i < last; i++) if (values[i] >= most || values[i] <= least) return null;
         while (times[first] <= to - length) first++;
         return state.calmAt(until, value(values, first, last));
+    }
+
+    /** As {@link Readings#firstAfter}, quick where what nobody looks back to is forgotten. */
+    private static int firstAfter(long[] times, int start, int end, long micros) {
+        int near = Math.min(end, start + NEAR);
+        for (int i = start; i < near; i++) if (times[i] > micros) return i;
+        return Readings.firstAfter(times, near, end, micros);
     }
 
     /** Of a window, which is not empty. */
