@@ -89,11 +89,15 @@ public abstract class ToldAlerts extends MorvetTest {
     }
 
     protected long guard(String name, Amount.Fold fold, String fixNote) {
+        return guard(name, Watch.of("heat"), fold, fixNote);
+    }
+
+    protected long guard(String name, Watch watch, Amount.Fold fold, String fixNote) {
         setUpOnce();
         return guards.set(
                 name + " " + NUMBER.incrementAndGet(),
                 false,
-                Watch.of("heat"),
+                watch,
                 new LimitGuard(
                         new Window.Sliding(Duration.ofMinutes(10)),
                         Amount.of(fold),

@@ -4,6 +4,7 @@ import app.morvet.core.estate.Tier;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Files;
+import app.morvet.ground.page.Leaf;
 import jakarta.servlet.http.HttpServletResponse;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
@@ -65,20 +66,10 @@ class ApplicationsController {
 
     private String page(String q, int from, String change, Model model) {
         var found = columns.find(estate.applications(), q);
-        int start = Math.clamp(from, 0, found.size());
         model.addAttribute("find", q);
-        model.addAttribute("from", start);
         model.addAttribute("change", change);
         model.addAttribute("count", found.size());
-        model.addAttribute(
-                "rows",
-                found.stream()
-                        .skip(start)
-                        .limit(PAGE)
-                        .map(one -> new Row(one, teamOf(one), estate.countOf(one)))
-                        .toList());
-        model.addAttribute("earlier", start == 0 ? -1 : Math.max(0, start - PAGE));
-        model.addAttribute("later", start + PAGE < found.size() ? start + PAGE : -1);
+        Leaf.of(found, from, PAGE).show(model, one -> new Row(one, teamOf(one), estate.countOf(one)));
         model.addAttribute("teams", estate.teams());
         model.addAttribute("environments", Estate.ENVIRONMENTS);
         if (!model.containsAttribute("fresh")) model.addAttribute("fresh", Typed.NOTHING);

@@ -5,6 +5,7 @@ import app.morvet.core.tracks.Axis;
 import app.morvet.ground.access.Person;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.page.Files;
+import app.morvet.ground.page.Leaf;
 import app.morvet.ground.page.Times;
 import app.morvet.ground.tracks.TimePictures;
 import app.morvet.rules.guards.GuardsOver;
@@ -109,21 +110,12 @@ class EstateController {
             Model model) {
         var found = search.find(q);
         var shown = chosen(columns);
-        int start = Math.clamp(from, 0, Math.max(0, found.size()));
         model.addAttribute("find", q);
         model.addAttribute("columns", search.columns());
         model.addAttribute("shown", shown);
         model.addAttribute("count", found.size());
         model.addAttribute("waiting", estate.unassigned());
-        model.addAttribute(
-                "rows",
-                found.stream()
-                        .skip(start)
-                        .limit(PAGE)
-                        .map(one -> line(search.row(one), shown))
-                        .toList());
-        model.addAttribute("earlier", start == 0 ? -1 : Math.max(0, start - PAGE));
-        model.addAttribute("later", start + PAGE < found.size() ? start + PAGE : -1);
+        Leaf.of(found, from, PAGE).show(model, one -> line(search.row(one), shown));
         model.addAttribute("applications", estate.applications());
         return "estate";
     }

@@ -57,9 +57,9 @@ class CallOutRulesController {
     record OftenRow(String name, String perWeek, int atNight) {}
 
     /**
-     * @param news whether the rule tells of no case
      * What the rules would have told.
      *
+     * @param news whether the rule tells of no case
      * @param all messages in all
      * @param own of the rule that is edited; -1 where none is
      */

@@ -7,6 +7,7 @@ import app.morvet.core.callouts.Happening;
 import app.morvet.core.estate.Scope;
 import app.morvet.core.guard.Spans;
 import app.morvet.ground.estate.Estate;
+import app.morvet.ground.page.Leaf;
 import app.morvet.ground.page.Times;
 import app.morvet.rules.guards.Guards;
 import app.morvet.sources.sorting.SortingRules;
@@ -41,6 +42,7 @@ class WhoController {
     record Group(String team, int count, String names, List<Answer> answers) {}
 
     private static final int NAMED = 6;
+    private static final int PAGE = 20;
 
     private final CallOutRules rules;
     private final Guards guards;
@@ -94,7 +96,8 @@ class WhoController {
         var now = times.now();
         model.addAttribute("about", about);
         model.addAttribute("owner", estate.ownerOf(about).map(Estate.Team::name).orElse("no team yet"));
-        model.addAttribute("answers", answers(about, estate.ownerOf(about).orElse(null), level, what, now));
+        model.addAttribute(
+                "answers", answers(about, estate.ownerOf(about).orElse(null), level, what, now, recipients.now()));
         model.addAttribute(
                 "held",
                 windows.covering(about.id(), now)
@@ -141,6 +144,7 @@ class WhoController {
             @RequestParam(defaultValue = "0") long guard,
             @RequestParam(defaultValue = "0") long sorting,
             @RequestParam(defaultValue = "") String severity,
+            @RequestParam(defaultValue = "0") int from,
             Model model) {
         var asked = ofGuard(guard)
                 .or(() -> ofSorting(sorting))
@@ -155,12 +159,14 @@ class WhoController {
         model.addAttribute("severity", level.name());
         model.addAttribute("severities", List.of(Severity.CRITICAL, Severity.WARNING, Severity.NOTICE));
         model.addAttribute("whose", asked.title());
-        model.addAttribute("groups", groups(asked, level));
+        var now = times.now();
+        var known = recipients.now();
+        Leaf.of(alike(asked, level, now), from, PAGE).show(model, some -> group(some, asked, level, now, known));
         return "callout-reach";
     }
 
-    private List<Group> groups(Asked asked, Severity level) {
-        var now = times.now();
+    /** Components of which the same people would be told, the most of them first. */
+    private List<List<Estate.Component>> alike(Asked asked, Severity level, Instant now) {
         record Same(List<Long> rules, @Nullable Long team) {}
         var found = new LinkedHashMap<Same, List<Estate.Component>>();
         for (var one : estate.components()) {
@@ -173,18 +179,18 @@ class WhoController {
                     .add(one);
         }
         return found.values().stream()
-                .map(some -> new Group(
-                        owner(some.getFirst(), asked).map(Estate.Team::name).orElse("no team yet"),
-                        some.size(),
-                        some.stream().limit(NAMED).map(Estate.Component::name).collect(Collectors.joining(", ")),
-                        answers(
-                                some.getFirst(),
-                                owner(some.getFirst(), asked).orElse(null),
-                                level,
-                                Happening.OPENED,
-                                now)))
-                .sorted(Comparator.comparing(Group::count).reversed())
+                .sorted(Comparator.comparing((List<Estate.Component> some) -> some.size())
+                        .reversed())
                 .toList();
+    }
+
+    private Group group(List<Estate.Component> some, Asked asked, Severity level, Instant now, Recipients.Now known) {
+        var owner = owner(some.getFirst(), asked);
+        return new Group(
+                owner.map(Estate.Team::name).orElse("no team yet"),
+                some.size(),
+                some.stream().limit(NAMED).map(Estate.Component::name).collect(Collectors.joining(", ")),
+                answers(some.getFirst(), owner.orElse(null), level, Happening.OPENED, now, known));
     }
 
     private Optional<Estate.Team> owner(Estate.Component one, Asked asked) {
@@ -199,8 +205,12 @@ class WhoController {
     }
 
     private List<Answer> answers(
-            Estate.Component one, Estate.@Nullable Team owner, Severity level, Happening what, Instant now) {
-        var known = recipients.now();
+            Estate.Component one,
+            Estate.@Nullable Team owner,
+            Severity level,
+            Happening what,
+            Instant now,
+            Recipients.Now known) {
         var called = new Recipients.Called(estate.tierOf(one), level);
         var answers = new ArrayList<Answer>();
         for (var rule : taking(windows.factsOf(one), level, what, now)) {

@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.Browser;
 import app.morvet.Mailed;
+import app.morvet.core.guard.Amount;
+import app.morvet.core.guard.Watch;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -194,7 +196,7 @@ class CallOutRulePagesTest extends ToldPeople {
     }
 
     @Test
-    void whomAnApplicationAndAGuardReachIsSaid() throws Exception {
+    void whomAnApplicationReachesIsSaid() throws Exception {
         beside(host);
         var page = lead.page("/callouts/reach?application=app-" + host.key());
         assertThat(page.select("section h2"))
@@ -206,8 +208,24 @@ class CallOutRulePagesTest extends ToldPeople {
         assertThat(lead.page("/callouts/reach?severity=NOTICE&application=app-" + host.key())
                         .text())
                 .contains("Nobody: no rule takes it.");
-        assertThat(lead.page("/callouts/reach?guard=" + guard("hot")).text()).contains("Team of " + host.key());
         assertThat(lead.get("/callouts/reach?application=nowhere").statusCode()).isEqualTo(404);
+    }
+
+    @Test
+    void whomAGuardReachesIsSaidOfTwentyTeamsAtATime() throws Exception {
+        for (int i = 1; i <= 21; i++) subject(host.key() + "-ring-" + i, "Ring ", "host");
+        long guard = guard("Ring", Watch.of("heat").named(host.key() + "-ring-*"), Amount.Fold.MEAN, "");
+        var page = lead.page("/callouts/reach?severity=WARNING&guard=" + guard);
+        assertThat(page.select("h1").first().text()).startsWith("Whom the guard Ring ").endsWith(" reaches");
+        assertThat(page.select("section h2")).hasSize(20);
+        assertThat(page.select(".more a").eachText()).containsExactly("Later");
+        var rest = lead.page(page.select(".more a").attr("href"));
+        assertThat(rest.select("section h2").eachText())
+                .singleElement()
+                .asString()
+                .startsWith("1 component of Team of");
+        assertThat(rest.select("option[selected]").attr("value")).isEqualTo("WARNING");
+        assertThat(rest.select(".more a").eachText()).containsExactly("Earlier");
     }
 
     @Test
