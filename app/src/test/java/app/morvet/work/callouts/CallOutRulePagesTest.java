@@ -216,7 +216,9 @@ class CallOutRulePagesTest extends ToldPeople {
         for (int i = 1; i <= 21; i++) subject(host.key() + "-ring-" + i, "Ring ", "host");
         long guard = guard("Ring", Watch.of("heat").named(host.key() + "-ring-*"), Amount.Fold.MEAN, "");
         var page = lead.page("/callouts/reach?severity=WARNING&guard=" + guard);
-        assertThat(page.select("h1").first().text()).startsWith("Whom the guard Ring ").endsWith(" reaches");
+        assertThat(page.select("h1").first().text())
+                .startsWith("Whom the guard Ring ")
+                .endsWith(" reaches");
         assertThat(page.select("section h2")).hasSize(20);
         assertThat(page.select(".more a").eachText()).containsExactly("Later");
         var rest = lead.page(page.select(".more a").attr("href"));
