@@ -52,9 +52,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Component
 @Order(1)
 public class GuardRound extends Rounds implements PastRound {
-    private static final Duration LOOKED_AT_EVERY = Duration.ofSeconds(1);
-    /** Where nothing has its turn sooner: a clock may be set. */
-    private static final Duration LONGEST_PAUSE = Duration.ofSeconds(3);
     /** From one round to the next at least: what many feeds tell within a second is judged in a few rounds. */
     private static final Duration BREATH = Duration.ofMillis(500);
     /** What another node has stored and died before it told of is heard of so much later, or with what arrives next. */
@@ -113,7 +110,10 @@ public class GuardRound extends Rounds implements PastRound {
             PlatformTransactionManager transactions,
             JdbcClient jdbc,
             Clock clock) {
-        super("guard-round", new Undone("Guards are not judged", "Guards are judged late", "/guards"), LOOKED_AT_EVERY);
+        super(
+                "guard-round",
+                new Undone("Guards are not judged", "Guards are judged late", "/guards"),
+                Turns.LONGEST_PAUSE);
         this.store = store;
         this.guards = guards;
         this.matching = matching;
@@ -148,7 +148,8 @@ public class GuardRound extends Rounds implements PastRound {
         wake();
     }
 
-    private void changed() {
+    @EventListener(SeriesBook.SeriesAdded.class)
+    void changed() {
         watchesStale = true;
         wake();
     }
@@ -156,11 +157,6 @@ public class GuardRound extends Rounds implements PastRound {
     /** Once others see it: a round that looked sooner would stand over what was before, and never look again. */
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMPLETION, fallbackExecution = true)
     void on(Estate.EstateChanged changed) {
-        changed();
-    }
-
-    @EventListener
-    void on(SeriesBook.SeriesAdded added) {
         changed();
     }
 
@@ -177,9 +173,7 @@ public class GuardRound extends Rounds implements PastRound {
 
     @Override
     protected Duration pause() {
-        var next = turns.until(clock.instant());
-        if (next == null || next.compareTo(LONGEST_PAUSE) > 0) return LONGEST_PAUSE;
-        return LONGER.apply(next, LOOKED_AT_EVERY);
+        return turns.pause(clock.instant());
     }
 
     @Override

@@ -19,7 +19,11 @@ final class Turns {
     /** So many watches are looked at each second on all nodes for what time alone changes; all of them within a quarter minute. */
     private static final int LOOKED_AT_A_SECOND = 3000;
 
-    private static final int LONGEST_PAUSE_SECONDS = 15;
+    private static final int LONGEST_BETWEEN_SECONDS = 15;
+
+    private static final Duration SHORTEST_PAUSE = Duration.ofSeconds(1);
+    /** Clocks may be set. */
+    static final Duration LONGEST_PAUSE = Duration.ofSeconds(3);
 
     private final TreeMap<Long, List<Watching>> waiting = new TreeMap<>();
     private long round;
@@ -68,7 +72,7 @@ final class Turns {
      * @param still until when no time changes what is found of one of them
      */
     void looked(Collection<Watching> some, int all, Instant now, Function<Watching, Instant> still) {
-        long soonest = now.getEpochSecond() + Math.min(all / LOOKED_AT_A_SECOND, LONGEST_PAUSE_SECONDS);
+        long soonest = now.getEpochSecond() + Math.min(all / LOOKED_AT_A_SECOND, LONGEST_BETWEEN_SECONDS);
         for (var one : some) {
             var post = one.post();
             var until = still.apply(one);
@@ -83,10 +87,11 @@ final class Turns {
         waiting.computeIfAbsent(post.turn, none -> new ArrayList<>()).add(one);
     }
 
-    /** How long until the next have their turn; null while none wait for one. */
-    @Nullable
-    Duration until(Instant now) {
-        return waiting.isEmpty() ? null : Duration.between(now, Instant.ofEpochSecond(waiting.firstKey()));
+    /** How long nothing need be looked at unless there is news. */
+    Duration pause(Instant now) {
+        if (waiting.isEmpty()) return LONGEST_PAUSE;
+        long seconds = waiting.firstKey() - now.getEpochSecond();
+        return Duration.ofSeconds(Math.clamp(seconds, SHORTEST_PAUSE.toSeconds(), LONGEST_PAUSE.toSeconds()));
     }
 
     void clear() {

@@ -58,17 +58,20 @@ class TurnsTest {
     }
 
     @Test
-    void itIsKnownHowLongNothingHasItsTurn() {
-        assertThat(turns.until(NOW)).isNull();
+    void whoHasNothingToLookAtRestsUntilSomethingHasItsTurnButNeverLong() {
+        assertThat(turns.pause(NOW)).as("a clock may be set meanwhile").hasSeconds(3);
         var watches = SomeWatches.of(FOUR_SECONDS, over(1), over(2));
         still.put(1L, 30);
         due(watches, null, 0);
-        assertThat(turns.until(NOW.plusSeconds(1))).hasSeconds(3);
+        assertThat(turns.pause(NOW.plusSeconds(2)))
+                .as("one has it in two seconds")
+                .hasSeconds(2);
+        assertThat(turns.pause(NOW.plusSeconds(9))).as("it had it before").hasSeconds(1);
         still.put(2L, 60);
         due(watches, Set.of(), 4);
-        assertThat(turns.until(NOW.plusSeconds(4)))
-                .as("a moment after the thirtieth second")
-                .hasSeconds(27);
+        assertThat(turns.pause(NOW.plusSeconds(4)))
+                .as("none has it within half a minute")
+                .hasSeconds(3);
     }
 
     @Test
