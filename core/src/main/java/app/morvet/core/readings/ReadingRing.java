@@ -45,7 +45,7 @@ public final class ReadingRing {
     /** Where a good part of it has been forgotten the same room will do: less of the processor's caches is gone through. */
     private void makeRoom() {
         int size = end - start;
-        int room = size > times.length * 3 / 4 ? times.length * 2 : times.length;
+        int room = size > times.length * 3 / 4 ? times.length * 3 / 2 : times.length;
         var moreTimes = room == times.length ? times : new long[room];
         var moreValues = room == values.length ? values : new double[room];
         System.arraycopy(times, start, moreTimes, 0, size);
