@@ -11,7 +11,6 @@ import app.morvet.core.readings.Past;
 import app.morvet.rules.guards.Watches.GroupKey;
 import app.morvet.rules.guards.Watches.Watching;
 import app.morvet.sources.messages.MessageScope;
-import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.Series;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -85,7 +84,7 @@ final class AlertTelling {
 
     private static Move move(Watching watching, Transition change, String words, @Nullable String worst) {
         var series = watching.subject().series();
-        var topic = series.measure().name().equals(Measure.FAILED_MESSAGES)
+        var topic = series.measure().countsFailures()
                 ? MessageScope.of(watching.subject().component().id()).topic()
                 : null;
         return new Move(

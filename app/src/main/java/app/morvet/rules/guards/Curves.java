@@ -133,8 +133,7 @@ public class Curves {
     }
 
     private static String name(LimitGuard guard, Measure measure) {
-        boolean failures =
-                measure.name().equals(Measure.FAILED_MESSAGES) && guard.amount().fold() == Amount.Fold.SUM;
+        boolean failures = measure.countsFailures() && guard.amount().fold() == Amount.Fold.SUM;
         return (failures ? "failed" : guard.amount().words()) + " "
                 + guard.window().words();
     }

@@ -6,7 +6,6 @@ import app.morvet.core.readings.Past;
 import app.morvet.core.readings.Readings;
 import app.morvet.ground.base.PastRound;
 import app.morvet.ground.base.Rounds;
-import app.morvet.ground.base.Snapshot;
 import app.morvet.ground.estate.Estate;
 import app.morvet.ground.nodes.Leases;
 import app.morvet.ground.nodes.Notices;
@@ -31,10 +30,7 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.annotation.Order;
-import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.PlatformTransactionManager;
-import org.springframework.transaction.TransactionDefinition;
 import org.springframework.transaction.event.TransactionPhase;
 import org.springframework.transaction.event.TransactionalEventListener;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -77,8 +73,6 @@ public class GuardRound extends Rounds implements PastRound {
     private final Arrivals arrivals;
     private final Leases.Share share;
     private final TransactionTemplate transaction;
-    private final TransactionTemplate asOfOneMoment;
-    private final JdbcClient jdbc;
     private final Clock clock;
 
     private final SeriesRings rings;
@@ -107,8 +101,6 @@ public class GuardRound extends Rounds implements PastRound {
             Leases leases,
             Notices notices,
             TransactionTemplate transaction,
-            PlatformTransactionManager transactions,
-            JdbcClient jdbc,
             Clock clock) {
         super(
                 "guard-round",
@@ -123,9 +115,6 @@ public class GuardRound extends Rounds implements PastRound {
         this.alerts = alerts;
         this.aside = aside;
         this.transaction = transaction;
-        this.asOfOneMoment = new TransactionTemplate(transactions);
-        this.asOfOneMoment.setIsolationLevel(TransactionDefinition.ISOLATION_REPEATABLE_READ);
-        this.jdbc = jdbc;
         this.clock = clock;
         this.pasts = histories::of;
         this.rings = new SeriesRings(histories);
@@ -369,7 +358,7 @@ public class GuardRound extends Rounds implements PastRound {
             var state = watching.post().state;
             if (state != null) judgedTo.merge(series, state.evaluatedTo(), EARLIER);
         }
-        asOfOneMoment.executeWithoutResult(status -> rings.watch(Snapshot.now(jdbc), reaches, judgedTo, now));
+        rings.watch(reaches, judgedTo, now);
         rings.lay(watches.all().values());
         wanted = rings.watched().stream()
                 .mapToLong(one -> sliceOf(one.component()))

@@ -3,8 +3,8 @@ package app.morvet.rules.guards;
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Past;
 import app.morvet.core.readings.Readings;
+import app.morvet.ground.base.Snapshot;
 import app.morvet.sources.messages.MessageStore;
-import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.ReadingHistory;
 import app.morvet.sources.readings.Series;
 import app.morvet.sources.states.States;
@@ -15,7 +15,12 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.TransactionDefinition;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** The stored past of any series: failed messages are counted from the messages, all else is readings. */
 @Component
@@ -23,11 +28,29 @@ class Histories {
     private final ReadingHistory readings;
     private final MessageStore messages;
     private final States states;
+    private final JdbcClient jdbc;
+    private final TransactionTemplate repeatable;
 
-    Histories(ReadingHistory readings, MessageStore messages, States states) {
+    Histories(
+            ReadingHistory readings,
+            MessageStore messages,
+            States states,
+            JdbcClient jdbc,
+            PlatformTransactionManager transactions) {
         this.states = states;
         this.readings = readings;
         this.messages = messages;
+        this.jdbc = jdbc;
+        this.repeatable = new TransactionTemplate(transactions);
+        repeatable.setIsolationLevel(TransactionDefinition.ISOLATION_REPEATABLE_READ);
+    }
+
+    /**
+     * Reads what is counted as it was at one moment, so that who also hears of it knows what it has counted. Nothing else is to be
+     * read so: a day that is sealed meanwhile would look empty.
+     */
+    void asOfOneMoment(Consumer<Snapshot> reading) {
+        repeatable.executeWithoutResult(status -> reading.accept(Snapshot.now(jdbc)));
     }
 
     Readings between(Series series, Instant from, Instant to) {
@@ -39,7 +62,7 @@ class Histories {
         var counted = new HashMap<Long, Long>();
         var read = new ArrayList<Long>();
         for (var one : some)
-            if (one.measure().name().equals(Measure.FAILED_MESSAGES)) counted.put(one.component(), one.id());
+            if (one.measure().countsFailures()) counted.put(one.component(), one.id());
             else read.add(one.id());
         var found = new HashMap<Long, Readings>();
         if (!read.isEmpty()) found.putAll(readings.between(read, from, to));

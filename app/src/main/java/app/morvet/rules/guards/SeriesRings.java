@@ -16,6 +16,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -25,12 +26,13 @@ class SeriesRings {
     private static final Duration MORE = Duration.ofMinutes(10);
 
     private static final int READ_AT_ONCE = 500;
+    private static final Snapshot NOTHING_SEEN = new Snapshot(0, 0, Set.of());
 
     private static final class Kept {
         final Series series;
         final ReadingRing ring = new ReadingRing();
         final Duration reach;
-        /** What was seen when its past was read: that is in it already. */
+        /** What was seen when its failures were counted: those are in it already. */
         final Snapshot seen;
         /** What stands over it, or is a share of what it says. */
         final List<Watching> over = new ArrayList<>(1);
@@ -64,20 +66,25 @@ class SeriesRings {
     }
 
     /**
-     * Says how far back each series is looked at; what is missing is read from the store. To be called in a transaction of
-     * repeatable reads.
+     * Says how far back each series is looked at; what is missing is read from the store.
      *
-     * @param seen     what that transaction sees
      * @param judgedTo up to where guards have judged a series: after an outage they go on from there
      */
-    void watch(Snapshot seen, Map<Series, Duration> reaches, Map<Series, Instant> judgedTo, Instant now) {
+    void watch(Map<Series, Duration> reaches, Map<Series, Instant> judgedTo, Instant now) {
         kept.keySet().retainAll(reaches.keySet().stream().map(Series::id).collect(Collectors.toSet()));
-        var missing = new HashMap<Duration, List<Series>>();
+        var measured = new HashMap<Duration, List<Series>>();
+        var counted = new HashMap<Duration, List<Series>>();
         reaches.forEach((series, reach) -> {
             var one = kept.get(series.id());
-            if (one == null || one.reach.compareTo(reach) < 0)
-                missing.computeIfAbsent(reach, none -> new ArrayList<>()).add(series);
+            if (one != null && one.reach.compareTo(reach) >= 0) return;
+            var missing = series.measure().countsFailures() ? counted : measured;
+            missing.computeIfAbsent(reach, none -> new ArrayList<>()).add(series);
         });
+        read(measured, NOTHING_SEEN, judgedTo, now);
+        if (!counted.isEmpty()) histories.asOfOneMoment(seen -> read(counted, seen, judgedTo, now));
+    }
+
+    private void read(Map<Duration, List<Series>> missing, Snapshot seen, Map<Series, Instant> judgedTo, Instant now) {
         missing.forEach((reach, all) -> {
             for (int from = 0; from < all.size(); from += READ_AT_ONCE)
                 read(all.subList(from, Math.min(all.size(), from + READ_AT_ONCE)), reach, seen, judgedTo, now);

@@ -15,6 +15,11 @@ public record Measure(long id, String name, Sort sort, String unit, String help)
     /** The measure of changes that no window had planned. */
     public static final String UNPLANNED_CHANGES = "changes_outside_windows";
 
+    /** Whether it is that of failed messages, of which many may fail at one instant. */
+    public boolean countsFailures() {
+        return name.equals(FAILED_MESSAGES);
+    }
+
     public boolean isState() {
         return sort == Sort.STATE;
     }

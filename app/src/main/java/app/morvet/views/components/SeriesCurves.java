@@ -10,7 +10,6 @@ import app.morvet.ground.page.Times;
 import app.morvet.rules.guards.LimitsOver;
 import app.morvet.sources.messages.MessageScope;
 import app.morvet.sources.messages.MessageStore;
-import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.ReadingHistory;
 import app.morvet.sources.readings.Series;
 import java.time.Duration;
@@ -88,7 +87,7 @@ class SeriesCurves {
     }
 
     private Outline outline(Series one, Instant from, Instant to, int stretches) {
-        if (one.measure().name().equals(Measure.FAILED_MESSAGES)) return failed(one, from, to, stretches);
+        if (one.measure().countsFailures()) return failed(one, from, to, stretches);
         var readings = history.between(one.id(), from.minus(BEFORE), to);
         return Outline.of(readings, one.measure().sort(), from, to, stretches);
     }

@@ -11,7 +11,6 @@ import app.morvet.ground.tracks.TimePictures;
 import app.morvet.rules.guards.GuardsOver;
 import app.morvet.sources.changes.ChangeViews;
 import app.morvet.sources.changes.Changes;
-import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.ReadingHistory;
 import app.morvet.sources.readings.SeriesBook;
 import app.morvet.views.windows.WindowsHere;
@@ -192,7 +191,7 @@ class EstateController {
                                             .orElse(""),
                                     newest.map(reading -> times.of(reading.at()))
                                             .orElse(
-                                                    it.measure().name().equals(Measure.FAILED_MESSAGES)
+                                                    it.measure().countsFailures()
                                                             ? "counted from messages"
                                                             : "nothing in two days"),
                                     it.measure().sort().word(),

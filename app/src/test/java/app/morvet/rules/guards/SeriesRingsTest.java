@@ -7,15 +7,19 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.morvet.core.readings.Micros;
 import app.morvet.core.readings.Readings;
+import app.morvet.core.readings.Sort;
 import app.morvet.ground.base.Snapshot;
 import app.morvet.rules.guards.Watches.Watching;
+import app.morvet.sources.readings.Measure;
 import app.morvet.sources.readings.Series;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
 import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import java.util.stream.Stream;
@@ -25,12 +29,23 @@ import org.junit.jupiter.api.Test;
 class SeriesRingsTest {
     private static final Instant NOW = Instant.parse("2027-03-18T03:20:00Z");
     private static final Duration REACH = Duration.ofMinutes(5);
-    private static final Snapshot SEEN = Snapshot.parse("10:10:");
 
-    private final SeriesRings rings = new SeriesRings(new Histories(null, null, null) {
+    private final Map<Long, Readings> stored = new HashMap<>();
+    private final List<Long> readAsOfOneMoment = new ArrayList<>();
+    private final SeriesRings rings = new SeriesRings(new Histories(null, null, null, null, null) {
+        private boolean moment;
+
+        @Override
+        void asOfOneMoment(Consumer<Snapshot> reading) {
+            moment = true;
+            reading.accept(Snapshot.parse("10:10:"));
+            moment = false;
+        }
+
         @Override
         Map<Long, Readings> between(Collection<Series> some, Instant from, Instant to) {
-            return Map.of();
+            if (moment) some.forEach(one -> readAsOfOneMoment.add(one.id()));
+            return stored;
         }
     });
 
@@ -40,7 +55,7 @@ class SeriesRingsTest {
             reaches.put(one.subject().series(), REACH);
             if (one.ceiling() != null) reaches.put(one.ceiling(), REACH);
         }
-        rings.watch(SEEN, reaches, Map.of(), NOW);
+        rings.watch(reaches, Map.of(), NOW);
         rings.lay(List.of(all));
     }
 
@@ -117,6 +132,21 @@ class SeriesRingsTest {
         assertThat(one.post().ring.size()).isEqualTo(1);
     }
 
+    /** So each failure counts once; a day that is sealed meanwhile looks empty to who reads as of a moment before. */
+    @Test
+    void onlyWhatIsCountedIsReadAsOfOneMoment() {
+        var at = Micros.of(NOW.minusSeconds(60));
+        stored.put(1L, new Readings(new long[] {at}, new double[] {40}));
+        stored.put(2L, new Readings(new long[] {at, at}, new double[] {1, 1}));
+        var heat = over(1);
+        var failures = over(new Series(
+                2, 2, new Measure(2, Measure.FAILED_MESSAGES, Sort.COUNTER, "", ""), Map.of(), null, false, null));
+        watch(heat, failures);
+        assertThat(readAsOfOneMoment).containsExactly(2L);
+        assertThat(heat.post().ring.size()).isEqualTo(1);
+        assertThat(failures.post().ring.size()).as("many fail at one instant").isEqualTo(2);
+    }
+
     /** A guard that is changed goes on with the readings that were kept for it; one that is new and looks further back reads them anew. */
     @Test
     void whatIsWatchedAnewFindsWhatWasKept() {
@@ -126,7 +156,7 @@ class SeriesRingsTest {
         watch(changed);
         assertThat(changed.post().ring.size()).isEqualTo(1);
         assertThat(rings.news()).as("over what stands over it now").containsExactly(changed);
-        rings.watch(SEEN, Map.of(changed.subject().series(), REACH.multipliedBy(2)), Map.of(), NOW);
+        rings.watch(Map.of(changed.subject().series(), REACH.multipliedBy(2)), Map.of(), NOW);
         rings.lay(List.of(changed));
         assertThat(changed.post().ring.size())
                 .as("read anew from the store, which has none here")

@@ -39,7 +39,15 @@ final class SomeWatches {
         return watching(7, series, series, null);
     }
 
+    static Watching over(Series series) {
+        return watching(7, series, series.component(), null);
+    }
+
     static Watching watching(long guard, long series, long component, @Nullable Series ceiling) {
+        return watching(guard, series(series), component, ceiling);
+    }
+
+    private static Watching watching(long guard, Series series, long component, @Nullable Series ceiling) {
         var rule = new LimitGuard(
                 new Window.Sliding(Duration.ofMinutes(5)),
                 Amount.of(Amount.Fold.MEAN),
@@ -48,8 +56,8 @@ final class SomeWatches {
         var stored = new StoredGuard(guard, "Heat " + guard, true, Watch.of("heat"), rule, "", null, 1);
         var host = new Estate.Component(component, "host-" + component, "Host", "host", null, null, MADE_AT);
         var about = new Scope.Facts(host.key(), host.name(), host.kind(), "", 0, "", Set.of(), "", null);
-        var subject = new Subject(series(series), host, null, about);
-        var post = new Post(new GuardStore.Key(guard, series));
+        var subject = new Subject(series, host, null, about);
+        var post = new Post(new GuardStore.Key(guard, series.id()));
         return new Watching(stored, subject, "c" + component, ceiling, Duration.ofMinutes(1), post);
     }
 
