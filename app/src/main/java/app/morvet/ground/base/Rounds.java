@@ -80,6 +80,20 @@ public abstract class Rounds implements SmartLifecycle {
         return something.drainPermits() > 0;
     }
 
+    /**
+     * Waits for what comes close behind what there is to do, so that one round does all of it.
+     *
+     * @param quiet until nothing has come for so long
+     * @param most  but no longer than so many times that
+     */
+    protected final void gather(Duration quiet, int most) throws InterruptedException {
+        for (int i = 0; i < most; i++) {
+            Thread.sleep(quiet);
+            if (!wokenAgain()) return;
+            waitingSince.set(0);
+        }
+    }
+
     @Override
     public synchronized void start() {
         if (running) return;

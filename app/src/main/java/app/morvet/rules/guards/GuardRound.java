@@ -50,6 +50,10 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class GuardRound extends Rounds implements PastRound {
     /** From one round to the next at least: what many feeds tell within a second is judged in a few rounds. */
     private static final Duration BREATH = Duration.ofMillis(500);
+    /** What a feed tells in one page after the other is judged together, if none is longer in coming. */
+    private static final Duration QUIET = Duration.ofMillis(100);
+
+    private static final int QUIETS_A_BREATH = 4;
     /** What another node has stored and died before it told of is heard of so much later, or with what arrives next. */
     private static final Duration HEARD_ANYWAY = Duration.ofSeconds(10);
 
@@ -172,14 +176,16 @@ public class GuardRound extends Rounds implements PastRound {
             if (now.none()) warm = false;
             if (now.none()) return false;
             if (!now.equals(held)) dealtAnew(now);
+            long begun = System.nanoTime();
             boolean woken = told;
+            if (woken) gather(QUIET, QUIETS_A_BREATH);
             boolean heardAll = warm && heard();
             if (!heardAll) {
                 startAfresh();
                 warm = true;
             }
             boolean judged = round(clock.instant(), !heardAll);
-            if (judged || woken) Thread.sleep(BREATH);
+            if (judged || woken) Thread.sleep(BREATH.minusNanos(System.nanoTime() - begun));
             return false;
         } catch (Leases.Lost lost) {
             // Others do it; what is left is held still, and nothing of the round is kept.
