@@ -38,6 +38,11 @@ class Arrivals {
     /** Others hear of what arrives at most so often. */
     private static final Duration BREATH = Duration.ofMillis(50);
 
+    /** In bytes: of what, and when. */
+    private static final int A_FAILURE = 16;
+    /** The same, and its value. */
+    private static final int A_READING = 24;
+
     /** What one transaction stored: readings of series, or failed messages of components, which have no value. */
     record Arrived(long transaction, boolean failures, long[] of, long[] at, double[] values) {}
 
@@ -108,11 +113,11 @@ class Arrivals {
                 leases.nodes() < 2 ? List.of(new Slice(Slice.ALL, of, at, values)) : Slice.cut(of, at, values, slice);
         jdbc.sql(
                         """
-                        insert into arrival (failures, slices, rows)
-                        select :failures, s.slices, s.rows from unnest(:slices::bigint[], :rows::bytea[]) s (slices, rows)""")
+                        insert into arrival (failures, slices, told)
+                        select :failures, s.slices, s.told from unnest(:slices::bigint[], :told::bytea[]) s (slices, told)""")
                 .param("failures", failures)
                 .param("slices", slices.stream().map(Slice::bits).toArray(Long[]::new))
-                .param("rows", slices.stream().map(Arrivals::bytes).toArray(byte[][]::new))
+                .param("told", slices.stream().map(Arrivals::bytes).toArray(byte[][]::new))
                 .update();
         TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
             @Override
@@ -160,18 +165,20 @@ class Arrivals {
         var all = new ArrayList<Arrived>();
         jdbc.sql(
                         """
-                        select pg_current_snapshot()::text as place, a.tx::text as tx, a.failures, a.rows
+                        select pg_current_snapshot()::text as place, a.tx::text as tx, a.failures, a.told
                           from (values (1)) always
-                          left join arrival a on a.tx >= :from::xid8 and not pg_visible_in_snapshot(a.tx, :before::pg_snapshot)
-                                             and a.slices & :wanted <> 0
+                          left join (select tx, failures, string_agg(told, '' order by slices) as told from arrival
+                                      where tx >= :from::xid8 and not pg_visible_in_snapshot(tx, :before::pg_snapshot)
+                                        and slices & :wanted <> 0
+                                      group by tx, failures) a on true
                          order by a.tx""")
                 .param("from", Long.toString(before.seen().from()))
                 .param("before", before.text())
                 .param("wanted", wanted)
                 .query(row -> {
                     text[0] = row.getString("place");
-                    var rows = row.getBytes("rows");
-                    if (rows != null) all.add(arrived(row.getLong("tx"), row.getBoolean("failures"), rows));
+                    var told = row.getBytes("told");
+                    if (told != null) all.add(arrived(row.getLong("tx"), row.getBoolean("failures"), told));
                 });
         var place = place(text[0]);
         if (lost || place.nanos() - before.nanos() > MOST_BEHIND.toNanos()) return null;
@@ -187,21 +194,28 @@ class Arrivals {
                 .update();
     }
 
+    /** One after the other, so that slices put behind each other are the same as one. */
     private static byte[] bytes(Slice one) {
-        var bytes = ByteBuffer.allocate(8 * (one.of().length + one.at().length + one.values().length));
-        bytes.asLongBuffer().put(one.of()).put(one.at());
-        bytes.position(8 * (one.of().length + one.at().length)).asDoubleBuffer().put(one.values());
+        boolean failures = one.values().length == 0;
+        var bytes = ByteBuffer.allocate(one.of().length * (failures ? A_FAILURE : A_READING));
+        for (int i = 0; i < one.of().length; i++) {
+            bytes.putLong(one.of()[i]).putLong(one.at()[i]);
+            if (!failures) bytes.putDouble(one.values()[i]);
+        }
         return bytes.array();
     }
 
-    private static Arrived arrived(long transaction, boolean failures, byte[] rows) {
-        int count = rows.length / (failures ? 16 : 24);
+    private static Arrived arrived(long transaction, boolean failures, byte[] told) {
+        int count = told.length / (failures ? A_FAILURE : A_READING);
         var of = new long[count];
         var at = new long[count];
         var values = new double[failures ? 0 : count];
-        var bytes = ByteBuffer.wrap(rows);
-        bytes.asLongBuffer().get(of).get(at);
-        bytes.position(16 * count).asDoubleBuffer().get(values);
+        var bytes = ByteBuffer.wrap(told);
+        for (int i = 0; i < count; i++) {
+            of[i] = bytes.getLong();
+            at[i] = bytes.getLong();
+            if (!failures) values[i] = bytes.getDouble();
+        }
         return new Arrived(transaction, failures, of, at, values);
     }
 }

@@ -16,17 +16,16 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.BinaryOperator;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.annotation.Order;
@@ -133,7 +132,7 @@ public class GuardRound extends Rounds implements PastRound {
     }
 
     private long sliceOf(long component) {
-        return 1L << share.partOf(component) / PARTS_A_SLICE;
+        return 1L << share.partOf(Dealing.of(component)) / PARTS_A_SLICE;
     }
 
     private void arrived() {
@@ -318,26 +317,24 @@ public class GuardRound extends Rounds implements PastRound {
 
     private void keep(List<Judging.Found> found, List<GuardStore.Key> gone, AlertTelling telling, Instant now) {
         var moves = telling.moves();
-        var toSave = new LinkedHashMap<GuardStore.Key, GuardState>();
-        for (var one : found) {
-            var post = one.watching().post();
-            if (worthSaving(one.before(), one.step().state(), post.savedAt))
-                toSave.put(post.key, one.step().state());
-        }
+        var toSave = new ArrayList<Judging.Found>();
+        for (var one : found)
+            if (worthSaving(one.before(), one.step().state(), one.watching().post().savedAt)) toSave.add(one);
         if (!toSave.isEmpty() || !gone.isEmpty() || telling.changed()) {
+            var states = toSave.stream()
+                    .map(one ->
+                            new GuardStore.Kept(one.watching().key(), one.step().state()))
+                    .toList();
             transaction.executeWithoutResult(status -> {
-                held.sure(partsOf(toSave.keySet(), gone));
-                store.keep(toSave);
+                held.sure(partsOf(toSave, gone));
+                store.keep(states);
                 gone.forEach(store::forget);
                 alerts.moved(moves);
             });
         }
         gone.forEach(posts::remove);
-        for (var one : found) {
-            var post = one.watching().post();
-            post.state = one.step().state();
-            if (toSave.containsKey(post.key)) post.savedAt = now;
-        }
+        for (var one : found) one.watching().post().state = one.step().state();
+        for (var one : toSave) one.watching().post().savedAt = now;
     }
 
     private static boolean worthSaving(GuardState before, GuardState after, @Nullable Instant saved) {
@@ -386,10 +383,14 @@ public class GuardRound extends Rounds implements PastRound {
         var part = watches.parts().get(key);
         return part != null
                 ? part
-                : held.partOf(book.series(key.series()).map(Series::component).orElse(0L));
+                : held.partOf(Dealing.of(
+                        book.series(key.series()).map(Series::component).orElse(0L)));
     }
 
-    private Set<Integer> partsOf(Collection<GuardStore.Key> some, Collection<GuardStore.Key> others) {
-        return Stream.concat(some.stream(), others.stream()).map(this::partOf).collect(Collectors.toSet());
+    private Set<Integer> partsOf(Collection<Judging.Found> some, Collection<GuardStore.Key> others) {
+        var parts = new BitSet(PARTS);
+        for (var one : some) parts.set(one.watching().post().part);
+        for (var one : others) parts.set(partOf(one));
+        return parts.stream().boxed().collect(Collectors.toSet());
     }
 }

@@ -263,10 +263,13 @@ class GuardStore {
         return standing;
     }
 
+    /** What is to be remembered of one guard over one series. */
+    record Kept(Key key, GuardState state) {}
+
     /** In one statement, column by column, and numbers as they are in memory: tens of thousands are kept each minute. */
-    void keep(Map<Key, GuardState> states) {
-        if (states.isEmpty()) return;
-        var all = states.values();
+    void keep(List<Kept> all) {
+        if (all.isEmpty()) return;
+        var states = all.stream().map(Kept::state).toList();
         jdbc.sql(
                         """
                         insert into guard_state (guard_id, series_id, evaluated_to, known, level, raised_at, calm_since, clear_since,
@@ -285,18 +288,22 @@ class GuardStore {
                                raised_at = excluded.raised_at, calm_since = excluded.calm_since,
                                clear_since = excluded.clear_since, value = excluded.value, worst = excluded.worst,
                                flaps = excluded.flaps, raises = excluded.raises""")
-                .param("guards", states.keySet().stream().mapToLong(Key::guard).toArray())
-                .param("series", states.keySet().stream().mapToLong(Key::series).toArray())
-                .param("evaluatedTo", micros(all, GuardState::evaluatedTo))
-                .param("known", all.stream().map(GuardState::known).toArray(Boolean[]::new))
-                .param("levels", all.stream().map(one -> name(one.level())).toArray(String[]::new))
-                .param("raisedAt", micros(all, GuardState::raisedAt))
-                .param("calmSince", micros(all, GuardState::calmSince))
-                .param("clearSince", micros(all, GuardState::clearSince))
-                .param("values", all.stream().mapToDouble(GuardState::value).toArray())
-                .param("worst", all.stream().mapToDouble(GuardState::worst).toArray())
-                .param("flaps", all.stream().map(GuardState::flaps).toArray(Boolean[]::new))
-                .param("raises", all.stream().map(one -> text(one.raises())).toArray(String[]::new))
+                .param(
+                        "guards",
+                        all.stream().mapToLong(one -> one.key().guard()).toArray())
+                .param(
+                        "series",
+                        all.stream().mapToLong(one -> one.key().series()).toArray())
+                .param("evaluatedTo", micros(states, GuardState::evaluatedTo))
+                .param("known", states.stream().map(GuardState::known).toArray(Boolean[]::new))
+                .param("levels", states.stream().map(one -> name(one.level())).toArray(String[]::new))
+                .param("raisedAt", micros(states, GuardState::raisedAt))
+                .param("calmSince", micros(states, GuardState::calmSince))
+                .param("clearSince", micros(states, GuardState::clearSince))
+                .param("values", states.stream().mapToDouble(GuardState::value).toArray())
+                .param("worst", states.stream().mapToDouble(GuardState::worst).toArray())
+                .param("flaps", states.stream().map(GuardState::flaps).toArray(Boolean[]::new))
+                .param("raises", states.stream().map(one -> text(one.raises())).toArray(String[]::new))
                 .update();
     }
 

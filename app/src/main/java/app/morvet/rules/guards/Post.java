@@ -16,6 +16,8 @@ final class Post {
     static final ReadingRing SILENT = new ReadingRing();
 
     final GuardStore.Key key;
+    /** Into which part it falls while it is watched here. */
+    int part;
     /** Null until it was judged. */
     @Nullable
     GuardState state;

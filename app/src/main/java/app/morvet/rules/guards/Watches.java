@@ -105,13 +105,15 @@ record Watches(
                 var key = new GuardStore.Key(guard.id(), subject.series().id());
                 parts.put(key, part);
                 if (!held.has(part)) continue;
+                var post = posts.apply(key);
+                post.part = part;
                 var watching = new Watching(
                         guard,
                         subject,
                         group,
                         ceiling(guard, subject, matching),
                         matching.cadence(subject.series()),
-                        posts.apply(key));
+                        post);
                 all.put(key, watching);
                 groups.computeIfAbsent(watching.groupKey(), none -> new ArrayList<>())
                         .add(watching);

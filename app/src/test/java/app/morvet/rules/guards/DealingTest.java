@@ -15,6 +15,7 @@ import app.morvet.core.guard.Watch;
 import app.morvet.core.guard.Window;
 import java.time.Duration;
 import java.util.List;
+import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
 
 /** What is judged together, or has one alert together, falls to one node; and no more than that. */
@@ -57,15 +58,27 @@ class DealingTest {
         var other = limit(2, Grouping.EACH_SUBJECT);
         var dealing = new Dealing(List.of(one, other));
         assertThat(dealing.of(one, 7, "c7")).isEqualTo(dealing.of(other, 7, "c7"));
-        assertThat(dealing.of(one, 8, "c8")).isNotEqualTo(dealing.of(one, 7, "c7"));
+        assertThat(dealing.of(one, 80, "c80")).isNotEqualTo(dealing.of(one, 7, "c7"));
+    }
+
+    /** Who made them one after the other mostly told of them so, too. */
+    @Test
+    void componentsInARowFallTogether() {
+        var one = limit(1, Grouping.EACH_SUBJECT);
+        var dealing = new Dealing(List.of(one));
+        var numbers = LongStream.rangeClosed(1, 6400).map(component -> dealing.of(one, component, "c" + component));
+        assertThat(numbers.distinct().count()).isBetween(400L, 401L);
+        assertThat(dealing.of(one, 32, "c32"))
+                .isEqualTo(dealing.of(one, 47, "c47"))
+                .isEqualTo(Dealing.of(40));
     }
 
     @Test
     void whatHasOneAlertOverSeveralComponentsFallsTogether() {
         var wide = limit(1, BY_APPLICATION);
         var dealing = new Dealing(List.of(wide));
-        assertThat(dealing.of(wide, 7, "a3")).isEqualTo(dealing.of(wide, 8, "a3"));
-        assertThat(dealing.of(wide, 7, "a3")).isNotEqualTo(dealing.of(wide, 9, "a4"));
+        assertThat(dealing.of(wide, 7, "a3")).isEqualTo(dealing.of(wide, 80, "a3"));
+        assertThat(dealing.of(wide, 7, "a3")).isNotEqualTo(dealing.of(wide, 90, "a4"));
     }
 
     @Test
@@ -74,7 +87,7 @@ class DealingTest {
         var both = combination(2, Grouping.EACH_SUBJECT, 1L);
         var dealing = new Dealing(List.of(one, both));
         assertThat(dealing.of(both, 7, "c7")).isEqualTo(dealing.of(one, 7, "c7"));
-        assertThat(dealing.of(both, 7, "c7")).isNotEqualTo(dealing.of(both, 8, "c8"));
+        assertThat(dealing.of(both, 7, "c7")).isNotEqualTo(dealing.of(both, 80, "c80"));
     }
 
     /** Its members on a component would be judged where their alert is, and the combination where the component is. */
@@ -86,11 +99,11 @@ class DealingTest {
         var dealing = new Dealing(List.of(narrow, wide, both));
         long where = dealing.of(both, 7, "c7");
         assertThat(List.of(
-                        dealing.of(both, 8, "c8"),
+                        dealing.of(both, 80, "c80"),
                         dealing.of(narrow, 7, "c7"),
-                        dealing.of(narrow, 8, "c8"),
+                        dealing.of(narrow, 80, "c80"),
                         dealing.of(wide, 7, "a3"),
-                        dealing.of(wide, 9, "a4")))
+                        dealing.of(wide, 90, "a4")))
                 .containsOnly(where);
     }
 

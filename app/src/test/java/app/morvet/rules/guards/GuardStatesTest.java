@@ -34,6 +34,12 @@ class GuardStatesTest extends MorvetTest {
     }
 
     /** Of a guard that is off, and seen by nobody else: rounds go by meanwhile. */
+    private static List<GuardStore.Kept> kept(Map<GuardStore.Key, GuardState> states) {
+        return states.entrySet().stream()
+                .map(one -> new GuardStore.Kept(one.getKey(), one.getValue()))
+                .toList();
+    }
+
     @Test
     void manyAreKeptAtOnceAndOneIsChanged() throws Exception {
         setUpOnce();
@@ -59,12 +65,12 @@ class GuardStatesTest extends MorvetTest {
                 third, up(Severity.CRITICAL, -0.5, AT.minusSeconds(600), AT.minusSeconds(60)));
         transaction.executeWithoutResult(status -> {
             status.setRollbackOnly();
-            store.keep(states);
+            store.keep(kept(states));
             assertThat(store.statesOf(guard)).isEqualTo(states);
             var later = quiet(AT.plusSeconds(60));
-            store.keep(Map.of(third, later));
+            store.keep(kept(Map.of(third, later)));
             assertThat(store.statesOf(guard)).containsEntry(third, later).containsEntry(second, states.get(second));
-            store.keep(Map.of());
+            store.keep(List.of());
             assertThat(store.statesOf(guard)).hasSize(3);
         });
     }

@@ -208,6 +208,25 @@ final class CodeWords {
     static final Set<String> LISTENS =
             Set.of("tcp", "udp", "listen", "listening", "bind", "binding", "on", "addr", "dial");
 
+    /** Behind these two names of three capitals each are a value. */
+    static final Set<String> PAIRED = Set.of(
+            "route",
+            "routes",
+            "crossing",
+            "sailing",
+            "voyage",
+            "leg",
+            "line",
+            "lane",
+            "connection",
+            "pair",
+            "rate",
+            "currency",
+            "tariff",
+            "reitti",
+            "rutt",
+            "strecke");
+
     static final Set<String> PHRASES = Set.of(
             "bad request",
             "unauthorized",

@@ -13,6 +13,9 @@ abstract class WordReading extends NumberReading {
             Pattern.compile("P(?=[\\dT])(?:\\d++[YMWD])*+(?:T(?:\\d++(?:[.,]\\d++)?+[HMS])++)?+(?![\\p{L}\\p{N}])");
     private static final Pattern HEX_WORD = Pattern.compile("[0-9a-fA-F]++");
     private static final Pattern BUSINESS_KEY = Pattern.compile("\\p{Lu}{1,6}-\\d++(?:-\\d++)*+(?![\\p{L}\\p{N}_])");
+    /** Two harbours, or two currencies. */
+    private static final Pattern PAIR = Pattern.compile("\\p{Lu}{3}[-/]\\p{Lu}{3}(?![\\p{L}\\p{N}_/-])");
+
     private static final Set<String> VOLATILE = Set.of(
             "id",
             "user",
@@ -85,8 +88,17 @@ abstract class WordReading extends NumberReading {
             if (key != null) return businessKey(key.end());
         }
         if (next == ':' && hardware()) return true;
+        if ((next == '-' || next == '/') && pair()) return true;
         if (tokenTo <= at && token()) return true;
         return Character.isLowerCase(line.charAt(at)) && host();
+    }
+
+    boolean pair() {
+        if (!CodeWords.PAIRED.contains(last) || !before().near()) return false;
+        var pair = found(PAIR);
+        if (pair == null) return false;
+        mark(Mark.ID, pair.end());
+        return true;
     }
 
     boolean mayBeBusinessKey() {
@@ -177,6 +189,11 @@ abstract class WordReading extends NumberReading {
         while (!Character.isDigit(line.charAt(digit))) digit++;
         int rest = digit;
         while (rest < end && Character.isDigit(line.charAt(rest))) rest++;
+        // A cabin, a gate, a seat.
+        if (Character.isUpperCase(line.charAt(at)) && digit == at + 1 && rest == end && end - digit > 1) {
+            mark(Mark.ID, end);
+            return;
+        }
         if (rest < end && Character.isLetter(line.charAt(rest)) && end - rest > 2 && digit - at > 2) {
             remember(word.toLowerCase(Locale.ROOT), end);
             plainTo(end);
