@@ -17,15 +17,12 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.BitSet;
-import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.function.BinaryOperator;
 import java.util.function.Function;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.annotation.Order;
@@ -188,6 +185,7 @@ public class GuardRound extends Rounds implements PastRound {
             return false;
         } catch (Leases.Lost lost) {
             // Others do it; what is left is held still, and nothing of the round is kept.
+            forget();
             throw lost;
         } catch (RuntimeException failed) {
             // The store is away or refused: nothing of the round is kept, and the next one does it again.
@@ -315,26 +313,30 @@ public class GuardRound extends Rounds implements PastRound {
         });
     }
 
+    /** What is found becomes what is remembered, here and in the store; where the store refuses it, all that is remembered here is forgotten. */
     private void keep(List<Judging.Found> found, List<GuardStore.Key> gone, AlertTelling telling, Instant now) {
         var moves = telling.moves();
-        var toSave = new ArrayList<Judging.Found>();
-        for (var one : found)
-            if (worthSaving(one.before(), one.step().state(), one.watching().post().savedAt)) toSave.add(one);
-        if (!toSave.isEmpty() || !gone.isEmpty() || telling.changed()) {
-            var states = toSave.stream()
-                    .map(one ->
-                            new GuardStore.Kept(one.watching().key(), one.step().state()))
-                    .toList();
-            transaction.executeWithoutResult(status -> {
-                held.sure(partsOf(toSave, gone));
-                store.keep(states);
-                gone.forEach(store::forget);
-                alerts.moved(moves);
-            });
+        var keys = new ArrayList<GuardStore.Key>();
+        var states = new ArrayList<GuardState>();
+        var parts = new BitSet(PARTS);
+        for (var one : found) {
+            var post = one.watching().post();
+            post.state = one.step().state();
+            if (!worthSaving(one.before(), post.state, post.savedAt)) continue;
+            post.savedAt = now;
+            keys.add(post.key);
+            states.add(post.state);
+            parts.set(post.part);
         }
+        gone.forEach(key -> parts.set(partOf(key)));
+        if (keys.isEmpty() && gone.isEmpty() && !telling.changed()) return;
+        transaction.executeWithoutResult(status -> {
+            held.sure(parts.stream().boxed().toList());
+            store.keep(keys, states);
+            gone.forEach(store::forget);
+            alerts.moved(moves);
+        });
         gone.forEach(posts::remove);
-        for (var one : found) one.watching().post().state = one.step().state();
-        for (var one : toSave) one.watching().post().savedAt = now;
     }
 
     private static boolean worthSaving(GuardState before, GuardState after, @Nullable Instant saved) {
@@ -385,12 +387,5 @@ public class GuardRound extends Rounds implements PastRound {
                 ? part
                 : held.partOf(Dealing.of(
                         book.series(key.series()).map(Series::component).orElse(0L)));
-    }
-
-    private Set<Integer> partsOf(Collection<Judging.Found> some, Collection<GuardStore.Key> others) {
-        var parts = new BitSet(PARTS);
-        for (var one : some) parts.set(one.watching().post().part);
-        for (var one : others) parts.set(partOf(one));
-        return parts.stream().boxed().collect(Collectors.toSet());
     }
 }

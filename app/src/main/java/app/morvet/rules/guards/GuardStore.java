@@ -263,13 +263,9 @@ class GuardStore {
         return standing;
     }
 
-    /** What is to be remembered of one guard over one series. */
-    record Kept(Key key, GuardState state) {}
-
     /** In one statement, column by column, and numbers as they are in memory: tens of thousands are kept each minute. */
-    void keep(List<Kept> all) {
-        if (all.isEmpty()) return;
-        var states = all.stream().map(Kept::state).toList();
+    void keep(List<Key> keys, List<GuardState> states) {
+        if (keys.isEmpty()) return;
         jdbc.sql(
                         """
                         insert into guard_state (guard_id, series_id, evaluated_to, known, level, raised_at, calm_since, clear_since,
@@ -288,12 +284,8 @@ class GuardStore {
                                raised_at = excluded.raised_at, calm_since = excluded.calm_since,
                                clear_since = excluded.clear_since, value = excluded.value, worst = excluded.worst,
                                flaps = excluded.flaps, raises = excluded.raises""")
-                .param(
-                        "guards",
-                        all.stream().mapToLong(one -> one.key().guard()).toArray())
-                .param(
-                        "series",
-                        all.stream().mapToLong(one -> one.key().series()).toArray())
+                .param("guards", keys.stream().mapToLong(Key::guard).toArray())
+                .param("series", keys.stream().mapToLong(Key::series).toArray())
                 .param("evaluatedTo", micros(states, GuardState::evaluatedTo))
                 .param("known", states.stream().map(GuardState::known).toArray(Boolean[]::new))
                 .param("levels", states.stream().map(one -> name(one.level())).toArray(String[]::new))

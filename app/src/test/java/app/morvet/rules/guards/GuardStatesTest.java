@@ -34,10 +34,8 @@ class GuardStatesTest extends MorvetTest {
     }
 
     /** Of a guard that is off, and seen by nobody else: rounds go by meanwhile. */
-    private static List<GuardStore.Kept> kept(Map<GuardStore.Key, GuardState> states) {
-        return states.entrySet().stream()
-                .map(one -> new GuardStore.Kept(one.getKey(), one.getValue()))
-                .toList();
+    private void keep(Map<GuardStore.Key, GuardState> states) {
+        store.keep(List.copyOf(states.keySet()), List.copyOf(states.values()));
     }
 
     @Test
@@ -65,12 +63,12 @@ class GuardStatesTest extends MorvetTest {
                 third, up(Severity.CRITICAL, -0.5, AT.minusSeconds(600), AT.minusSeconds(60)));
         transaction.executeWithoutResult(status -> {
             status.setRollbackOnly();
-            store.keep(kept(states));
+            keep(states);
             assertThat(store.statesOf(guard)).isEqualTo(states);
             var later = quiet(AT.plusSeconds(60));
-            store.keep(kept(Map.of(third, later)));
+            keep(Map.of(third, later));
             assertThat(store.statesOf(guard)).containsEntry(third, later).containsEntry(second, states.get(second));
-            store.keep(List.of());
+            keep(Map.of());
             assertThat(store.statesOf(guard)).hasSize(3);
         });
     }
