@@ -152,6 +152,7 @@ final class Codes {
         if (before.announces()) return content.length() <= 32 && content.indexOf(' ') < 0 && !random(content);
         if (!NAME.matcher(content).matches()) return false;
         boolean digits = content.chars().anyMatch(Character::isDigit);
+        if (content.length() == 1) return false;
         if (CodeWords.NAMED.contains(before.last()) && before.near()) return true;
         if (CodeWords.NAMED.contains(wordBehind) && !digits) return true;
         return !digits && programmed(content);

@@ -65,7 +65,15 @@ abstract class NumberReading extends PlaceReading {
         int end = inWord ? digitsEnd() : quantityEnd();
         mark(Mark.NUMBER, end);
         counted = true;
+        if (!inWord) part();
         timeEnd();
+    }
+
+    /** Which of several of a number, as of the batches of a day: {@code 2026-11-24-B}. */
+    private void part() {
+        if (at + 1 >= line.length() || line.charAt(at) != '-' || !Character.isUpperCase(line.charAt(at + 1))) return;
+        if (at + 2 < line.length() && (isWord(line.charAt(at + 2)) || line.charAt(at + 2) == '-')) return;
+        mark(Mark.NUMBER, at + 2);
     }
 
     /** The version of a protocol, behind which a status may stand. */

@@ -189,8 +189,7 @@ abstract class WordReading extends NumberReading {
         while (!Character.isDigit(line.charAt(digit))) digit++;
         int rest = digit;
         while (rest < end && Character.isDigit(line.charAt(rest))) rest++;
-        // A cabin, a gate, a seat.
-        if (Character.isUpperCase(line.charAt(at)) && digit == at + 1 && rest == end && end - digit > 1) {
+        if (rest == end && end - digit > 1 && fewCapitals(digit)) {
             mark(Mark.ID, end);
             return;
         }
@@ -207,6 +206,13 @@ abstract class WordReading extends NumberReading {
             if (Character.isLetter(line.charAt(at)) && end - at <= 2) mark(Mark.ID, end);
             else plainTo(Math.min(end, at + 1));
         }
+    }
+
+    /** As before the number of a cabin, a gate or a booking. */
+    private boolean fewCapitals(int end) {
+        if (end - at > 2) return false;
+        for (int i = at; i < end; i++) if (!Character.isUpperCase(line.charAt(i))) return false;
+        return true;
     }
 
     /** Letters and digits in turn, or a little of both, as no word is. */
