@@ -123,8 +123,13 @@ public class Notices {
 
     /** Hears what other nodes tell; also when notices may have been lost. */
     public void hearOthers(String kind, Runnable hears) {
-        hearers.computeIfAbsent(kind, none -> new CopyOnWriteArrayList<>()).add(new Hearer(false, what -> hears.run()));
-        lost.add(hears);
+        hearOthers(kind, what -> hears.run());
+    }
+
+    /** The same, and what of that kind has changed; what was lost with the connection as a change of the empty name. */
+    public void hearOthers(String kind, Consumer<String> hears) {
+        hearers.computeIfAbsent(kind, none -> new CopyOnWriteArrayList<>()).add(new Hearer(false, hears));
+        lost.add(() -> hears.accept(""));
     }
 
     /** Is done when the connection is there again after it was lost, as with a restart of the database. */

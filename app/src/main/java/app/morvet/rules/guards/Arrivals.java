@@ -11,7 +11,8 @@ import java.nio.ByteBuffer;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.function.LongConsumer;
 import java.util.function.LongUnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.event.EventListener;
@@ -59,9 +60,11 @@ class Arrivals {
     private final JdbcClient jdbc;
     private final Notices notices;
     private final Leases leases;
-    private final AtomicBoolean telling = new AtomicBoolean();
+    /** The bits of slices that others have yet to be told of. */
+    private final AtomicLong toTell = new AtomicLong();
+
     private final SeriesBook book;
-    private volatile Runnable wake = () -> {};
+    private volatile LongConsumer wake = bits -> {};
     private volatile LongUnaryOperator sliceOf = component -> Slice.ALL;
     private volatile boolean lost;
     private long cleanedAt;
@@ -71,17 +74,17 @@ class Arrivals {
         this.jdbc = jdbc;
         this.notices = notices;
         this.leases = leases;
-        notices.hearOthers(NOTICE, () -> wake.run());
+        notices.hearOthers(NOTICE, what -> wake.accept(bits(what)));
         notices.connectedAgain(() -> lost = true);
     }
 
     /**
      * Somebody hears of what arrives.
      *
-     * @param who   is woken when something has
+     * @param who   is told when something has: the bits of the slices that it is in, and perhaps of more
      * @param slice gives the slice of all components that one is in, as a bit; the same on all nodes
      */
-    void hear(Runnable who, LongUnaryOperator slice) {
+    void hear(LongConsumer who, LongUnaryOperator slice) {
         wake = who;
         sliceOf = slice;
     }
@@ -119,27 +122,32 @@ class Arrivals {
                 .param("slices", slices.stream().map(Slice::bits).toArray(Long[]::new))
                 .param("told", slices.stream().map(Arrivals::bytes).toArray(byte[][]::new))
                 .update();
+        long bits = slices.stream().mapToLong(Slice::bits).reduce(0, (one, other) -> one | other);
         TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
             @Override
             public void afterCommit() {
-                wake.run();
-                tellOthers();
+                wake.accept(bits);
+                tellOthers(bits);
             }
         });
     }
 
     /** Outside of the transaction, since notices put transactions in turn; a node that hears none looks now and then. */
-    private void tellOthers() {
-        if (leases.nodes() < 2 || !telling.compareAndSet(false, true)) return;
+    private void tellOthers(long bits) {
+        if (leases.nodes() < 2 || bits == 0 || toTell.getAndUpdate(before -> before | bits) != 0) return;
         Thread.ofVirtual().name("arrivals").start(() -> {
             try {
                 Thread.sleep(BREATH);
-                telling.set(false);
-                notices.tell(NOTICE);
             } catch (InterruptedException stop) {
-                telling.set(false);
+                Thread.currentThread().interrupt();
             }
+            notices.tell(NOTICE, Long.toHexString(toTell.getAndSet(0)));
         });
+    }
+
+    /** Those of a notice; of one that was lost nothing is known. */
+    static long bits(String what) {
+        return what.isEmpty() ? Slice.ALL : Long.parseUnsignedLong(what, 16);
     }
 
     /** The place of who has just begun, and reads from the store what was before. */

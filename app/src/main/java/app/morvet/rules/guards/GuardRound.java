@@ -84,7 +84,9 @@ public class GuardRound extends Rounds implements PastRound {
     private volatile boolean watchesStale = true;
     private Leases.Held held;
     private Arrivals.@Nullable Place heardTo;
-    private long wanted;
+    /** The slices of what is watched here; all of them while that is being found out. */
+    private volatile long wanted = Slice.ALL;
+
     private volatile boolean told = true;
     private boolean statesUnread = true;
     private boolean warm;
@@ -132,7 +134,8 @@ public class GuardRound extends Rounds implements PastRound {
         return 1L << share.partOf(Dealing.of(component)) / PARTS_A_SLICE;
     }
 
-    private void arrived() {
+    private void arrived(long slices) {
+        if ((slices & wanted) == 0) return;
         told = true;
         wake();
     }
@@ -346,6 +349,8 @@ public class GuardRound extends Rounds implements PastRound {
 
     private void refresh(Instant now) {
         watchesStale = false;
+        // What comes once the past of a series has been read, and before it is known to be wanted, must not be missed.
+        wanted = Slice.ALL;
         aside.clear();
         var before = watches.parts();
         watches = Watches.of(store.all(), matching, matched.now(), held, key -> posts.computeIfAbsent(key, Post::new));

@@ -20,6 +20,7 @@ import app.morvet.sources.readings.ReadingsRecorded;
 import app.morvet.sources.readings.SeriesBook;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -169,13 +170,22 @@ class ArrivalsTest extends MorvetTest {
         long component = estate.byKey(host).orElseThrow().id();
         long series = book.find(component, "heat", Map.of()).orElseThrow().id();
         var several = new Arrivals(jdbc, notices, SomeLeases.among(2, jdbc), book);
-        several.hear(() -> {}, one -> one == component ? 4 : 1);
+        var woken = new ArrayList<Long>();
+        several.hear(woken::add, one -> one == component ? 4 : 1);
         var place = arrivals.now();
         for (long told : new long[] {series, SERIES + 9})
             transaction.executeWithoutResult(status -> several.on(
                     new ReadingsRecorded(new long[] {told}, new long[] {Micros.of(Instant.now())}, new double[] {5})));
+        assertThat(woken).as("who wants none of it need not look").containsExactly(4L, Slice.ALL);
         assertThat(told(arrivals.since(place, 4))).contains(series, SERIES + 9);
         assertThat(told(arrivals.since(place, 3))).contains(SERIES + 9).doesNotContain(series);
+    }
+
+    @Test
+    void aNoticeSaysWhichSlicesItIsAboutAndOneThatWasLostMayHaveBeenAboutAny() {
+        assertThat(Arrivals.bits(Long.toHexString(5))).isEqualTo(5);
+        assertThat(Arrivals.bits(Long.toHexString(Slice.ALL))).isEqualTo(Slice.ALL);
+        assertThat(Arrivals.bits("")).isEqualTo(Slice.ALL);
     }
 
     private static List<Long> told(Arrivals.Some some) {
