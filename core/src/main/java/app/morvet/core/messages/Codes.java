@@ -159,7 +159,7 @@ final class Codes {
     }
 
     /** Snake case, camel case or a call: {@code vessel_id}, {@code orderLines}, {@code Fare.amount()}. */
-    private static boolean programmed(String name) {
+    static boolean programmed(String name) {
         if (name.endsWith("()") || name.endsWith("(")) return true;
         boolean upper = false;
         boolean lower = false;

@@ -2,6 +2,7 @@ package app.morvet.core.messages;
 
 import app.morvet.core.messages.Skeleton.Mark;
 import java.util.Set;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
@@ -20,6 +21,36 @@ abstract class PlaceReading extends Cursor {
             Pattern.compile("[A-Za-z0-9+/_-]{20,}+={0,2}(?:\\.[A-Za-z0-9+/_-]{4,}+={0,2}){0,2}");
     private static final Pattern UUID =
             Pattern.compile("[0-9a-fA-F]{8}-(?:[0-9a-fA-F]{4}-){3}[0-9a-fA-F]{12}(?![\\p{L}\\p{N}])");
+    private static final Set<String> NETWORK = Set.of(
+            "http",
+            "https",
+            "ws",
+            "wss",
+            "ftp",
+            "ftps",
+            "sftp",
+            "scp",
+            "ssh",
+            "tcp",
+            "udp",
+            "ssl",
+            "tls",
+            "amqp",
+            "amqps",
+            "mqtt",
+            "ldap",
+            "ldaps",
+            "smb",
+            "nfs",
+            "s3",
+            "file",
+            "redis",
+            "mongodb",
+            "postgresql",
+            "mysql",
+            "jdbc",
+            "smtp",
+            "imap");
     private static final Set<String> TOP_DOMAINS = Set.of(
             "example",
             "com",
@@ -72,6 +103,10 @@ abstract class PlaceReading extends Cursor {
         if (!line.startsWith("://", colon)) return false;
         var found = found(ADDRESS);
         if (found == null) return false;
+        if (isWithin(found)) {
+            plainTo(trimmed(found.end()));
+            return true;
+        }
         var port = found.group(3);
         if (port == null || !Codes.port(port)) {
             mark(Mark.ADDRESS, trimmed(found.end()));
@@ -81,6 +116,14 @@ abstract class PlaceReading extends Cursor {
         plainTo(found.end(3));
         if (found.end() > at) mark(Mark.ADDRESS, trimmed(found.end()));
         return true;
+    }
+
+    /** Whether it names something within a program, as {@code direct://tariffs}: one word, of no way into a network. */
+    private boolean isWithin(Matcher address) {
+        int end = trimmed(address.end());
+        var scheme = line.substring(at, address.end(1) - "://".length());
+        if (end > address.end(2) || end == address.start(2) || NETWORK.contains(scheme)) return false;
+        return line.substring(address.start(2), end).chars().allMatch(one -> Character.isLetter(one) || one == '-');
     }
 
     /** A full stop behind an address belongs to the sentence. */

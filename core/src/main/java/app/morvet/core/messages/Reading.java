@@ -154,7 +154,8 @@ final class Reading extends WordReading {
                 && lastEnd > 0
                 && line.substring(lastEnd, at).strip().equals("=");
         if (attribute) {
-            byKey(last, open, content, end, close);
+            if (!volatileKey(last) && Codes.programmed(content)) shown(open, content, end, close);
+            else byKey(last, open, content, end, close);
             return;
         }
         int wordTo = next;

@@ -14,7 +14,7 @@ abstract class WordReading extends NumberReading {
     private static final Pattern HEX_WORD = Pattern.compile("[0-9a-fA-F]++");
     private static final Pattern BUSINESS_KEY = Pattern.compile("\\p{Lu}{1,6}-\\d++(?:-\\d++)*+(?![\\p{L}\\p{N}_])");
     /** Two harbours, or two currencies. */
-    private static final Pattern PAIR = Pattern.compile("\\p{Lu}{3}[-/]\\p{Lu}{3}(?![\\p{L}\\p{N}_/-])");
+    private static final Pattern PAIR = Pattern.compile("\\p{Lu}{3}[-/]\\p{Lu}{3}(?![\\p{L}\\p{N}_]|[/-]\\p{L})");
 
     private static final Set<String> VOLATILE = Set.of(
             "id",
@@ -94,7 +94,9 @@ abstract class WordReading extends NumberReading {
     }
 
     boolean pair() {
-        if (!CodeWords.PAIRED.contains(last) || !before().near()) return false;
+        boolean behindNumber =
+                at > 1 && "/-".indexOf(line.charAt(at - 1)) >= 0 && Character.isDigit(line.charAt(at - 2));
+        if (!behindNumber && !(CodeWords.PAIRED.contains(last) && before().near())) return false;
         var pair = found(PAIR);
         if (pair == null) return false;
         mark(Mark.ID, pair.end());
