@@ -33,11 +33,11 @@ class GuardStatesTest extends MorvetTest {
                 AT, true, level, AT.minusSeconds(60), AT.minusSeconds(30), null, value, 99.5, true, List.of(raises));
     }
 
-    /** Of a guard that is off, and seen by nobody else: rounds go by meanwhile. */
     private void keep(Map<GuardStore.Key, GuardState> states) {
         store.keep(List.copyOf(states.keySet()), List.copyOf(states.values()));
     }
 
+    /** Of a guard that is off, and seen by nobody else: rounds go by meanwhile. */
     @Test
     void manyAreKeptAtOnceAndOneIsChanged() throws Exception {
         setUpOnce();

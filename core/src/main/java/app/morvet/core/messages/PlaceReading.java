@@ -1,6 +1,7 @@
 package app.morvet.core.messages;
 
 import app.morvet.core.messages.Skeleton.Mark;
+import java.util.Locale;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -121,7 +122,7 @@ abstract class PlaceReading extends Cursor {
     /** Whether it names something within a program, as {@code direct://tariffs}: one word, of no way into a network. */
     private boolean isWithin(Matcher address) {
         int end = trimmed(address.end());
-        var scheme = line.substring(at, address.end(1) - "://".length());
+        var scheme = line.substring(at, address.end(1) - "://".length()).toLowerCase(Locale.ROOT);
         if (end > address.end(2) || end == address.start(2) || NETWORK.contains(scheme)) return false;
         return line.substring(address.start(2), end).chars().allMatch(one -> Character.isLetter(one) || one == '-');
     }

@@ -126,6 +126,7 @@ class FingerprintTest {
                 arguments("Sailing 2026-12-01/HEL-TRV/0730 is full", "Sailing 2026-12-02/TRV-NYN/1930 is full"),
                 arguments("user='annaRuuth' is locked", "user='olliRand' is locked"),
                 arguments("amqp://broker is away", "amqp://relay is away"),
+                arguments("HTTP://broker is away", "HTTP://relay is away"),
                 arguments("rate (EUR/SEK) is 12 h old", "rate (EUR/NOK) is 30 h old"),
                 arguments("voucher ABC-12 used on Monday", "voucher QRS-99 used on Friday"),
                 arguments("order ORD-10023 was not found", "order ORD-99871 was not found"),
