@@ -33,12 +33,28 @@ final class Codes {
         boolean announces() {
             if (!near()) return false;
             return switch (last) {
-                case "code", "codes" -> CodeWords.CODE_OF.contains(earlier) || !gap.startsWith(" ");
-                case "error", "err", "exception", "fault", "failure", "abort" -> joined() || gap.startsWith(" #");
+                case "code", "codes", "kod", "kode", "kood", "koodi" ->
+                    CodeWords.CODE_OF.contains(earlier) || !gap.startsWith(" ");
+                case "error",
+                        "err",
+                        "exception",
+                        "fault",
+                        "failure",
+                        "abort",
+                        "fehler",
+                        "fel",
+                        "feil",
+                        "fejl",
+                        "virhe",
+                        "virheen",
+                        "virheeseen",
+                        "erreur",
+                        "viga" -> joined() || gap.startsWith(" #");
                 case "state" -> earlier.equals("sql");
+                case "data" -> earlier.equals("error") && joined();
                 case "value" -> CodeWords.EXITS.contains(earlier);
                 case "with" -> earlier.equals("exited") || earlier.equals("terminated");
-                case "reply", "reason" -> !gap.equals(" ");
+                case "reply", "reason" -> !gap.equals(" ") || earlier.equals("ftp") || earlier.equals("smtp");
                 default -> CodeWords.ANNOUNCE.contains(last) || CodeWords.EXITS.contains(last);
             };
         }
@@ -71,6 +87,8 @@ final class Codes {
         boolean error = first >= '4';
         if (last.isEmpty()) return error && before.gap().isBlank() && (ends(behind) || behind.startsWith("-"));
         if (!before.near() || !CodeWords.ANSWERS.contains(last)) return false;
+        // What a trailer says is a count; what a server says: is a reply.
+        if (last.equals("says") && !before.gap().startsWith(":")) return false;
         return error && before.gap().startsWith(":") || (error || last.startsWith("answer")) && ends(behind);
     }
 
@@ -117,6 +135,8 @@ final class Codes {
         if (Character.isLowerCase(word.charAt(0)) && !before.near()) return false;
         if (before.announces() && !random(word)) return true;
         boolean vendor = VENDOR.matcher(word).matches();
+        if (vendor && before.near() && before.last().equals("step")) return true;
+        if (word.length() <= 4 && vendor && before.near() && CodeWords.TELL.contains(before.last())) return true;
         if (!vendor && !STATE.matcher(word).matches()) return false;
         boolean closes =
                 behind.startsWith(":") || behind.startsWith("]") || behind.startsWith(" -") || behind.startsWith("|");
@@ -132,6 +152,7 @@ final class Codes {
 
     /** A hexadecimal number that an operating system gives as an error. */
     static boolean hexadecimal(String number, Before before) {
+        if (number.length() <= 6) return before.announces();
         if (number.length() != 10) return false;
         char first = Character.toLowerCase(number.charAt(2));
         return (first == '8' || first == 'c') && number.startsWith("00", 3)
@@ -152,7 +173,10 @@ final class Codes {
         if (before.announces()) return content.length() <= 32 && content.indexOf(' ') < 0 && !random(content);
         if (!NAME.matcher(content).matches()) return false;
         boolean digits = content.chars().anyMatch(Character::isDigit);
-        if (content.length() == 1) return false;
+        if (content.length() == 1 || PlaceReading.isData(content) || NameWords.CURRENCIES.contains(content))
+            return false;
+        if (before.last().equals("for") && before.earlier().equals("value") && !digits) return true;
+        if (before.last().equals("entity") && Character.isUpperCase(content.charAt(0)) && !digits) return true;
         if (CodeWords.NAMED.contains(before.last()) && before.near()) return true;
         if (CodeWords.NAMED.contains(wordBehind) && !digits) return true;
         return !digits && programmed(content);

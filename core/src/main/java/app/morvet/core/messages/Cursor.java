@@ -17,8 +17,12 @@ abstract class Cursor {
     String earlier = "";
     int lastEnd;
     int mailTo;
+    int fileTo;
     int tokenTo;
-    boolean counted;
+    /** Whether a method of HTTP was read, and no status since. */
+    boolean requested;
+    /** How many words more are said of a number. */
+    int counted;
 
     Cursor(String line, Skeleton skeleton) {
         this.line = line;
@@ -37,6 +41,7 @@ abstract class Cursor {
     void mark(Mark mark, int end) {
         skeleton.mark(mark, line.substring(at, end));
         at = end;
+        counted = 0;
     }
 
     @Nullable
@@ -49,10 +54,28 @@ abstract class Cursor {
         return new Codes.Before(last, earlier, line.substring(lastEnd, at));
     }
 
+    /** Whether nothing but a blank stands between the last word and here. */
+    boolean behindBlank() {
+        return at == lastEnd + 1 && line.charAt(lastEnd) == ' ';
+    }
+
     void remember(String word, int end) {
-        earlier = lastEnd == 0 || line.substring(lastEnd, at).indexOf('.') < 0 ? last : "";
+        earlier = lastEnd == 0 || parts(lastEnd, at) ? "" : last;
         last = word;
         lastEnd = end;
+    }
+
+    /** Whether what stands between two words makes them belong to two sentences. */
+    private boolean parts(int from, int to) {
+        boolean parts = false;
+        for (int i = from; i < to; i++) {
+            char c = line.charAt(i);
+            if (c == '.') return true;
+            // What is said of something quoted belongs to the word before it: character 'z' (code 122).
+            if (c == '\'' || c == '"') return false;
+            parts |= c == '(' || c == '[';
+        }
+        return parts;
     }
 
     String behind(int end) {

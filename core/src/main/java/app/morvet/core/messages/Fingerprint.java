@@ -18,13 +18,16 @@ import org.apache.commons.codec.digest.DigestUtils;
  * <p><strong>Taken out</strong> are ids (UUIDs, hexadecimal numbers, words of letters and digits mixed, business keys such as
  * {@code MF-2041}, hardware addresses, base64, generated endings of instance names), what stands in quotes, web and mail
  * addresses, names and addresses of hosts, and numbers with what belongs to them: sign, exponent, groups, unit, and all of a
- * date or time, with names of weekdays and months. Neighbours of one sort are one.
+ * date or time, with names of weekdays and months. Neighbours of one sort are one. A name without quotes is taken out where a
+ * word before it says what it names, as in {@code passenger Aino Salmi} ({@link NameReading}).
  *
  * <p>In JSON, XML and {@code key=value} the key decides: values of keys such as {@code code}, {@code status} and {@code type} stay,
- * those of {@code message} and {@code detail} are read as text, all others are taken out ({@link Keys}).
+ * those of {@code message} and {@code detail} are read as text, all others are taken out ({@link Keys}). Bodies are compared in
+ * one form, whatever the order of their members ({@link BodyForm}).
  *
  * <p>Of a stack trace only the first frames count, without their line numbers, so a deploy that shifts lines changes nothing.
- * Case, kinds of quotes and blanks make no difference. It is linear in the length of the text.
+ * Case, kinds of quotes and blanks make no difference, nor does a full stop at the end of a line, what a line ends with in
+ * brackets if it is ids and numbers only, and whether a word behind a number stands for one or many ({@link CountedWords}). It is linear in the length of the text.
  *
  * @param key      sixteen hexadecimal digits of the skeleton's SHA-256, ids and numbers taken for the same
  * @param skeleton what stays, with a mark such as {@code ⟨n⟩} for each thing taken out; at most 2,000 characters
@@ -40,6 +43,13 @@ public record Fingerprint(String key, String skeleton, List<String> values) {
 
     public static Fingerprint of(String error) {
         var text = error.length() > READ ? error.substring(0, READ) : error;
+        var skeleton = skeleton(text);
+        var form = BodyForm.of(text);
+        var compared = form.equals(text) ? skeleton : skeleton(form);
+        return new Fingerprint(key(compared.canonical()), cut(skeleton.shown()), skeleton.values());
+    }
+
+    private static Skeleton skeleton(String text) {
         var skeleton = new Skeleton();
         int frames = 0;
         for (var line : (Iterable<String>) text.lines()::iterator) {
@@ -49,7 +59,7 @@ public record Fingerprint(String key, String skeleton, List<String> values) {
             skeleton.startLine();
             new Reading(words, skeleton).take();
         }
-        return new Fingerprint(key(skeleton.canonical()), cut(skeleton.shown()), skeleton.values());
+        return skeleton;
     }
 
     private static String cut(String skeleton) {

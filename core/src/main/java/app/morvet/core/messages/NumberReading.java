@@ -10,15 +10,16 @@ import java.util.regex.Pattern;
  */
 abstract class NumberReading extends PlaceReading {
     private static final String NUMBER =
-            "(?:\\p{Nd}{1,3}(?:[ \u00A0\u202F\u2009'’]\\p{Nd}{3})+(?!\\p{Nd})|\\p{Nd}++)(?:[.,:/T_-]?\\p{Nd}++)*+(?:[eE][+-]?\\p{Nd}++)?+";
+            "(?:\\p{Nd}{1,3}(?:[ \u00A0\u202F\u2009'’]\\p{Nd}{3})+(?!\\p{Nd})|\\p{Nd}++)(?:(?:[.,:/T]?|[_-](?!\\p{Nd}++(?!T)\\p{L}{1,2}\\p{Nd}))\\p{Nd}++)*+(?:[eE][+-]?\\p{Nd}++)?+";
     private static final String UNIT =
-            "(?:ns|us|µs|μs|ms|msec|millis|milliseconds?|microseconds?|s|secs?|seconds?|m|mins?|minutes?|h|hrs?|hours?|d|days?|[kKMGT]i?[bB]|bytes?|B|kg|%|st|nd|rd|th|Z|x)(?![\\p{L}\\p{N}_])";
+            "(?:ns|us|µs|μs|ms|msec|millis|milliseconds?|microseconds?|s|secs?|seconds?|m|mins?|minutes?|h|hrs?|hours?|d|days?|weeks?|months?|years?|Tage?n?|Stunden?|Minuten?|Sekunden?|dag|dagar|timm[ea]r?|minut|minuter|sekund|sekunder|päivää?|tuntia?|minuuttia?|sekuntia?|jours?|heures?|secondes?|[kKMGT]i?[bB]|bytes?|B|kg|t|m[23]|[kcmµ]m|nm|kn|l|[kM]?Hz|dBm?|[km]?[VAW]|kWh|[hkM]?Pa|m?bar|°C?|K|rpm|px|ppm|‰|€|%|st|nd|rd|th|Z|x)(?![\\p{L}\\p{N}_])";
     private static final Pattern QUANTITY =
             Pattern.compile("[+-]?" + NUMBER + "(?:(?: ?" + UNIT + ")(?: ?" + NUMBER + " ?" + UNIT + ")*+)?+");
     private static final Pattern HEX = Pattern.compile("0[xX][0-9a-fA-F]++(?![\\p{L}\\p{N}])");
     private static final Pattern IPV4 =
             Pattern.compile("\\d{1,3}(?:\\.\\d{1,3}){3}(?![\\p{L}\\p{N}]|\\.\\d)(?:/\\d{1,2})?");
     private static final Pattern POD_END = Pattern.compile("-(?:[bcdfghjklmnpqrstvwxz2456789]{5})(?![\\p{L}\\p{N}])");
+    private static final Pattern PLACE = Pattern.compile("/(?:\\p{Lu}{3}|\\p{Lu}{5})(?![\\p{L}\\p{N}_]|[-/]\\p{L})");
     private static final Pattern SMTP = Pattern.compile("([245]\\d\\d)[ -](#?[245]\\.\\d{1,3}\\.\\d{1,3})(?![\\d.])");
     private static final Pattern ENHANCED = Pattern.compile("[245]\\.\\d{1,3}\\.\\d{1,3}(?![\\d.])");
     private static final Set<String> ENHANCES = Set.of("dsn", "status", "smtp", "enhanced", "diagnostic");
@@ -63,14 +64,21 @@ abstract class NumberReading extends PlaceReading {
             }
         }
         int end = inWord ? digitsEnd() : quantityEnd();
+        // The sign that checks a number of somebody: 010190-123A.
+        if (!inWord && end < line.length() && Character.isUpperCase(line.charAt(end)) && wordEnd(end) == end + 1) end++;
         mark(Mark.NUMBER, end);
-        counted = true;
+        counted = CountedWords.REACH;
         if (!inWord) part();
         timeEnd();
     }
 
-    /** Which of several of a number, as of the batches of a day: {@code 2026-11-24-B}. */
+    /** Which of several of a number, as of the batches of a day ({@code 2026-11-24-B}), or where ({@code 2231/TRV}). */
     private void part() {
+        var place = at < line.length() && line.charAt(at) == '/' ? found(PLACE) : null;
+        if (place != null) {
+            mark(Mark.NUMBER, place.end());
+            return;
+        }
         if (at + 1 >= line.length() || line.charAt(at) != '-' || !Character.isUpperCase(line.charAt(at + 1))) return;
         if (at + 2 < line.length() && (isWord(line.charAt(at + 2)) || line.charAt(at + 2) == '-')) return;
         mark(Mark.NUMBER, at + 2);
@@ -100,10 +108,13 @@ abstract class NumberReading extends PlaceReading {
             char after = end + 1 < line.length() ? line.charAt(end + 1) : '\n';
             if (next == '\n' || ")]}>;\"|=".indexOf(next) >= 0) return end;
             if (".,:".indexOf(next) >= 0 && !Character.isDigit(after)) return end;
-            if (next == ' ' && !Character.isDigit(after) && "nuµμmshd%kKMGTbBx".indexOf(after) < 0) return end;
+            if (next == ' ' && !Character.isLetterOrDigit(after) && "%°€".indexOf(after) < 0) return end;
         }
         var quantity = found(QUANTITY);
-        return quantity == null ? at + 1 : quantity.end();
+        if (quantity == null) return at + 1;
+        // In a path a blank ends it, and parts no thousands: /orders/17 422.
+        int blank = at > 0 && line.charAt(at - 1) == '/' ? line.indexOf(' ', at) : -1;
+        return blank > at && blank < quantity.end() ? blank : quantity.end();
     }
 
     int digitsEnd() {
@@ -146,6 +157,15 @@ abstract class NumberReading extends PlaceReading {
         return true;
     }
 
+    /** Where a log of requests has the status: {@code POST /orders/17 422 in 88 ms}. */
+    private boolean behindPath(int end) {
+        int blank = at - 1;
+        if (blank < 1 || line.charAt(blank) != ' ' || "2345".indexOf(line.charAt(at)) < 0 || quantityEnd() != end)
+            return false;
+        int before = line.lastIndexOf(' ', blank - 1);
+        return line.substring(before + 1, blank).indexOf('/') >= 0;
+    }
+
     /** A whole number that is a code, and the reply of a mail server with what enhances it (RFC 3463). */
     boolean code() {
         int from = "+-".indexOf(line.charAt(at)) >= 0 ? at + 1 : at;
@@ -161,7 +181,9 @@ abstract class NumberReading extends PlaceReading {
                 return true;
             }
         }
-        if (goesOn || !Codes.number(line, from, end, before())) return false;
+        boolean status = requested && !goesOn && end - from == 3 && behindPath(end);
+        requested &= !status;
+        if (!status && (goesOn || !Codes.number(line, from, end, before()))) return false;
         remember("code", end);
         plainTo(end);
         // What stands in brackets behind it says the same more exactly: ERROR 1045 (28000).

@@ -17,6 +17,9 @@ abstract class PlaceReading extends Cursor {
     private static final Pattern ADDRESS = Pattern.compile(
             "([a-zA-Z][a-zA-Z0-9+.-]{1,12}+://)([^\\s\"'<>)\\]},;:/?#]*+)(?::(\\d{2,5})(?!\\d))?+([^\\s\"'<>)\\]},;]*+)");
     private static final Pattern PORT = Pattern.compile(":(\\d{2,5})(?![\\p{L}\\p{N}]|[.:]\\p{N})");
+    /** The machine itself with a port, without the brackets that an address of IPv6 should have then. */
+    private static final Pattern OWN_PORT = Pattern.compile("(::1):\\d{2,5}(?![\\p{L}\\p{N}:])");
+
     private static final Pattern MAIL_DOMAIN = Pattern.compile("@[\\p{L}\\p{N}-]++(?:\\.[\\p{L}\\p{N}-]++)*+");
     private static final Pattern TOKEN =
             Pattern.compile("[A-Za-z0-9+/_-]{20,}+={0,2}(?:\\.[A-Za-z0-9+/_-]{4,}+={0,2}){0,2}");
@@ -52,6 +55,15 @@ abstract class PlaceReading extends Cursor {
             "jdbc",
             "smtp",
             "imap");
+    private static final Pattern STANDARD = Pattern.compile(
+            "(?:(?i:windows|iso|utf|cp|ibm)-?\\d++(?:-\\d++)?+|[a-z]{2}[_-][A-Z]{2}|(?:Europe|America|Asia|Africa|Australia|Pacific|Atlantic|Indian|Etc)/\\p{Lu}[\\p{L}_/]++)(?![\\p{L}\\p{N}_-])");
+    private static final Pattern SHARE =
+            Pattern.compile("\\\\{2,4}[\\p{L}\\p{N}._-]++(?:\\\\{1,2}[\\p{L}\\p{N}._$-]++)++");
+    private static final Pattern DEVICE =
+            Pattern.compile("(?:[shv]d|xvd)[a-z]\\d*+|nvme\\d++n\\d++(?:p\\d++)?+|tty\\p{Lu}*+\\d++");
+    private static final Set<String> DATA = Set.of(
+            "csv", "xml", "json", "txt", "dat", "edi", "gz", "zip", "tar", "tgz", "pdf", "xlsx", "xls", "bak", "tmp",
+            "fin", "asc");
     private static final Set<String> TOP_DOMAINS = Set.of(
             "example",
             "com",
@@ -127,11 +139,63 @@ abstract class PlaceReading extends Cursor {
         return line.substring(address.start(2), end).chars().allMatch(one -> Character.isLetter(one) || one == '-');
     }
 
+    /** How characters are coded, a language is written, or a zone of time is called (IANA). */
+    boolean standard() {
+        var found = found(STANDARD);
+        if (found == null) return false;
+        mark(Mark.ID, found.end());
+        return true;
+    }
+
+    /** A folder that another machine shares: {@code \\fs01\spool}. */
+    boolean share() {
+        var found = line.startsWith("\\\\", at) ? found(SHARE) : null;
+        if (found == null) return false;
+        mark(Mark.ADDRESS, found.end());
+        return true;
+    }
+
     /** A full stop behind an address belongs to the sentence. */
     int trimmed(int end) {
         int trimmed = end;
         while (trimmed > at + 1 && ".:!".indexOf(line.charAt(trimmed - 1)) >= 0) trimmed--;
         return trimmed;
+    }
+
+    /** A disk or a line as the system counts them. */
+    boolean device(int wordEnd) {
+        if (at < 5
+                || !line.startsWith("/dev/", at - 5)
+                || !DEVICE.matcher(line).region(at, wordEnd).matches()) return false;
+        mark(Mark.ID, wordEnd);
+        return true;
+    }
+
+    /** A file of data, which has its number or day in its name. */
+    boolean dataFile() {
+        if (at < fileTo) return false;
+        int end = at;
+        int digits = 0;
+        int dot = -1;
+        for (; end < line.length(); end++) {
+            char c = line.charAt(end);
+            if (c == '.') {
+                if (end + 1 >= line.length() || !isWord(line.charAt(end + 1))) break;
+                dot = end;
+            } else if (c != '-' && !isWord(c)) break;
+            if (Character.isDigit(c)) digits++;
+        }
+        fileTo = end;
+        if (dot < 0 || digits == 0 || !isData(line.substring(at, end))) return false;
+        if (digits < 3 && !line.substring(at, dot).matches(".*[_-]\\d+")) return false;
+        mark(Mark.ID, end);
+        return true;
+    }
+
+    /** Whether it is called as files of data are. */
+    static boolean isData(String name) {
+        int dot = name.lastIndexOf('.');
+        return dot > 0 && DATA.contains(name.substring(dot + 1).toLowerCase(Locale.ROOT));
     }
 
     boolean mail(int wordEnd) {
@@ -233,6 +297,12 @@ abstract class PlaceReading extends Cursor {
             end++;
         }
         if (colons < 2 || !doubled && colons != 7) return false;
+        var own = found(OWN_PORT);
+        if (own != null) {
+            mark(Mark.HOST, own.end(1));
+            port();
+            return true;
+        }
         var found = found(IPV6);
         if (found == null || found.end() - at < 3) return false;
         mark(Mark.HOST, found.end());

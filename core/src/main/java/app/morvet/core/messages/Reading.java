@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
 final class Reading extends WordReading {
     private static final Pattern ELEMENT = Pattern.compile("<([\\p{L}_][\\p{L}\\p{N}_.:-]*+)[^<>]*+>([^<>]++)</");
     private static final Pattern KEY_VALUES = Pattern.compile("\\)=\\(([^()]*+)\\)");
+    private static final Pattern INDEX = Pattern.compile("\\[\\d++]");
     private static final Set<String> SAY = Set.of(
             "said",
             "says",
@@ -55,6 +56,8 @@ final class Reading extends WordReading {
             else if (Character.isDigit(c)) number();
             else if (QUOTES.indexOf(c) >= 0) quote(c);
             else if (c == '\\' && at + 1 < line.length() && line.charAt(at + 1) == '"') escapedQuote();
+            else if (c == '\\' && share()) continue;
+            else if (c == '(' && bracketed()) continue;
             else if (c == '<') element();
             else if (c == ':' && !inWord && ipv6()) continue;
             else if (c == '[' && at + 1 < line.length() && ipv6InBrackets()) continue;
@@ -140,7 +143,7 @@ final class Reading extends WordReading {
                 && (before == '{' || before == ',' || before == '[' || before == 0)
                 && !line.startsWith("::", next);
         if (key) {
-            shown(open, content, end, close);
+            shown(open, INDEX.matcher(content).replaceAll("[]"), end, close);
             at = next;
             plainTo(next + 1);
             value(content);
@@ -153,6 +156,11 @@ final class Reading extends WordReading {
         boolean attribute = before == '='
                 && lastEnd > 0
                 && line.substring(lastEnd, at).strip().equals("=");
+        boolean ofXPath = attribute && lastEnd > last.length() && line.charAt(lastEnd - last.length() - 1) == '@';
+        if (ofXPath && !Codes.programmed(content) && !Codes.constant(content)) {
+            mark(Mark.TEXT, after);
+            return;
+        }
         if (attribute) {
             if (!volatileKey(last) && Codes.programmed(content)) shown(open, content, end, close);
             else byKey(last, open, content, end, close);
@@ -161,7 +169,9 @@ final class Reading extends WordReading {
         int wordTo = next;
         while (wordTo < line.length() && Character.isLetter(line.charAt(wordTo))) wordTo++;
         var behind = line.substring(next, wordTo).toLowerCase(Locale.ROOT);
-        if (Codes.quoted(content, before(), behind) || Codes.constant(content)) shown(open, content, end, close);
+        boolean person = NameWords.PEOPLE.contains(last) && before().near();
+        if (!person && Codes.quoted(content, before(), behind) || Codes.constant(content))
+            shown(open, content, end, close);
         else if (sentence(content)) text(open, content, end, close);
         else mark(Mark.TEXT, after);
     }
@@ -177,14 +187,16 @@ final class Reading extends WordReading {
         var words = content.strip().split(" ");
         int lower = 0;
         for (var word : words) if (!word.isEmpty() && Character.isLowerCase(word.charAt(0))) lower++;
+        boolean saidByDevice = content.equals(content.toUpperCase(Locale.ROOT))
+                && content.chars().anyMatch(Character::isLetter);
         return words.length >= 4 && lower * 4 >= words.length * 3
-                || words.length >= 2 && lower >= 1 && SAY.contains(last) && before().near();
+                || words.length >= 2 && (lower >= 1 || saidByDevice) && SAY.contains(last) && before().near();
     }
 
-    private void shown(int open, String content, int end, int close) {
+    private void shown(int open, String compared, int end, int close) {
         skeleton.plain(line, at, at + open, "\"");
         at += open;
-        skeleton.plain(line, at, end, content);
+        skeleton.plain(line, at, end, compared);
         at = end;
         skeleton.plain(line, at, end + close, "\"");
         at = end + close;

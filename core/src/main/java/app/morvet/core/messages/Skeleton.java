@@ -32,13 +32,37 @@ final class Skeleton {
 
     private int lastShown = -1;
     private int lastCanonical = -1;
+    private int lineStart;
 
     void startLine() {
+        endLine();
         if (!shown.isEmpty()) {
             shown.append('\n');
             canonical.append('\n');
         }
         lastShown = -1;
+    }
+
+    /** Whether a line ends with a full stop makes no difference, nor does what it says in brackets of ids and numbers only. */
+    private void endLine() {
+        int end = plainEnd(canonical.length());
+        if (end > 0 && canonical.charAt(end - 1) == ')') {
+            int open = canonical.lastIndexOf("(", end - 1);
+            boolean numbers = open > lineStart + 1 && canonical.indexOf("\u0001", open) > 0;
+            for (int i = open + 1; i < end - 1 && numbers; i++) {
+                char c = canonical.charAt(i);
+                numbers = Character.isLetter(c) || " ,:=/_-\u0001".indexOf(c) >= 0;
+            }
+            if (numbers) end = plainEnd(open);
+        }
+        canonical.setLength(end);
+        lineStart = end;
+    }
+
+    private int plainEnd(int from) {
+        int end = from;
+        while (end > 0 && ".! ".indexOf(canonical.charAt(end - 1)) >= 0) end--;
+        return end;
     }
 
     void plain(String text, int from, int to) {
@@ -80,6 +104,7 @@ final class Skeleton {
     }
 
     String canonical() {
+        endLine();
         return canonical.toString();
     }
 

@@ -8,13 +8,14 @@ import java.util.regex.Pattern;
 /**
  * Reads words, keys of business and generated names.
  */
-abstract class WordReading extends NumberReading {
+abstract class WordReading extends NameReading {
     private static final Pattern ISO_DURATION =
             Pattern.compile("P(?=[\\dT])(?:\\d++[YMWD])*+(?:T(?:\\d++(?:[.,]\\d++)?+[HMS])++)?+(?![\\p{L}\\p{N}])");
     private static final Pattern HEX_WORD = Pattern.compile("[0-9a-fA-F]++");
     private static final Pattern BUSINESS_KEY = Pattern.compile("\\p{Lu}{1,6}-\\d++(?:-\\d++)*+(?![\\p{L}\\p{N}_])");
-    /** Two harbours, or two currencies. */
-    private static final Pattern PAIR = Pattern.compile("\\p{Lu}{3}[-/]\\p{Lu}{3}(?![\\p{L}\\p{N}_]|[/-]\\p{L})");
+
+    private static final Pattern CONSTANT =
+            Pattern.compile(" (?:[\\p{L}_$][\\p{L}\\p{N}_$]*+\\.)++([\\p{L}\\p{N}_]++)");
 
     private static final Set<String> VOLATILE = Set.of(
             "id",
@@ -60,7 +61,7 @@ abstract class WordReading extends NumberReading {
             "remote",
             "peer");
     /** A word without any of these, and without a digit, is nothing but a word. */
-    private static final String SIGNS = "@.:/=+_-";
+    private static final String SIGNS = "@.:/=+_->→";
 
     WordReading(String line, Skeleton skeleton) {
         super(line, skeleton);
@@ -68,6 +69,7 @@ abstract class WordReading extends NumberReading {
 
     void word() {
         int end = wordEnd(at);
+        if (device(end) || login(end) || line.startsWith("_", at + 2) && standard()) return;
         boolean digits = false;
         for (int i = at; i < end && !digits; i++) digits = Character.isDigit(line.charAt(i));
         char next = end < line.length() ? line.charAt(end) : ' ';
@@ -75,7 +77,7 @@ abstract class WordReading extends NumberReading {
             plainWord(end);
             return;
         }
-        if (address() || mail(end) || joined(next) || ipv6()) return;
+        if (standard() || dataFile() || address() || mail(end) || joined(next) || ipv6()) return;
         if (digits) wordWithDigits(end);
         else plainWord(end);
     }
@@ -88,19 +90,10 @@ abstract class WordReading extends NumberReading {
             if (key != null) return businessKey(key.end());
         }
         if (next == ':' && hardware()) return true;
-        if ((next == '-' || next == '/') && pair()) return true;
+        if ("-/>→".indexOf(next) >= 0 && pair()) return true;
         if (tokenTo <= at && token()) return true;
+        if (next == '-' && machine()) return true;
         return Character.isLowerCase(line.charAt(at)) && host();
-    }
-
-    boolean pair() {
-        boolean behindNumber =
-                at > 1 && "/-".indexOf(line.charAt(at - 1)) >= 0 && Character.isDigit(line.charAt(at - 2));
-        if (!behindNumber && !(CodeWords.PAIRED.contains(last) && before().near())) return false;
-        var pair = found(PAIR);
-        if (pair == null) return false;
-        mark(Mark.ID, pair.end());
-        return true;
     }
 
     boolean mayBeBusinessKey() {
@@ -130,9 +123,12 @@ abstract class WordReading extends NumberReading {
     void plainWord(int end) {
         var word = line.substring(at, end).toLowerCase(Locale.ROOT);
         boolean capital = Character.isUpperCase(line.charAt(at));
+        if (capital && named(end)) return;
         if (end - at <= 12
                 && (DateWords.sure(word)
-                        || (capital || end - at > 4) && DateWords.besideNumber(word) && besideNumber(end))) {
+                        || (capital || end - at > 4)
+                                && DateWords.besideNumber(word)
+                                && (besideNumber(end) || beforeMonth(end)))) {
             mark(
                     Mark.NUMBER,
                     end < line.length() && line.charAt(end) == '.' && end + 1 < line.length() && !capital
@@ -141,13 +137,18 @@ abstract class WordReading extends NumberReading {
             return;
         }
         boolean valued = end < line.length() && line.charAt(end) == '=';
-        if (counted && word.length() > 3 && word.endsWith("s") && !word.endsWith("ss"))
-            skeleton.plain(line, at, end, word.substring(0, word.length() - 1));
+        if (at < 2 || line.charAt(at - 1) != ' ' || ":,;(".indexOf(line.charAt(at - 2)) >= 0) counted = 0;
+        if (counted > 0 && --counted >= 0) skeleton.plain(line, at, end, CountedWords.one(word));
         else skeleton.plain(line, at, end);
-        counted = false;
+        requested |= capital && CodeWords.METHODS.contains(line.substring(at, end));
+        boolean ofEnum = word.equals("constant") && last.equals("enum");
         remember(word, end);
         at = end;
-        if (valued && end + 1 < line.length() && Character.isLetter(line.charAt(end + 1)) && volatileKey(word)) {
+        if (ofEnum) constant();
+        if (valued
+                && end + 1 < line.length()
+                && Character.isLetter(line.charAt(end + 1))
+                && (volatileKey(word) || logged() && Keys.of(word) == Keys.OTHER)) {
             plainTo(end + 1);
             int to = at;
             while (to < line.length() && " ,;)]}&".indexOf(line.charAt(to)) < 0) to++;
@@ -155,8 +156,31 @@ abstract class WordReading extends NumberReading {
         }
     }
 
+    /** What an enumeration does not have, behind the name of its type. */
+    private void constant() {
+        var constant = found(CONSTANT);
+        if (constant == null) return;
+        plainTo(constant.start(1));
+        mark(Mark.ID, constant.end());
+    }
+
+    /** Whether the line is one of keys and values, as programs log. */
+    private boolean logged() {
+        int pairs = 0;
+        for (int i = line.indexOf('='); i > 0 && pairs < 3; i = line.indexOf('=', i + 1))
+            if (isWord(line.charAt(i - 1))) pairs++;
+        return pairs == 3;
+    }
+
     static boolean volatileKey(String word) {
         return VOLATILE.contains(word.replace("_", "")) || word.endsWith("_id");
+    }
+
+    /** Whether a month and its day follow, as behind the name of a weekday. */
+    private boolean beforeMonth(int end) {
+        if (!line.startsWith(" ", end)) return false;
+        int to = wordEnd(end + 1);
+        return DateWords.besideNumber(line.substring(end + 1, to).toLowerCase(Locale.ROOT)) && besideNumber(to);
     }
 
     /** Whether a number stands just before or behind, as beside the name of a month. */
@@ -181,8 +205,8 @@ abstract class WordReading extends NumberReading {
             plainTo(end);
             return;
         }
-        if (isId(word)) {
-            mark(Mark.ID, end);
+        if (oneOfValues(end) || isId(word)) {
+            mark(Mark.ID, padded(end));
             podEnd();
             return;
         }
@@ -191,7 +215,8 @@ abstract class WordReading extends NumberReading {
         while (!Character.isDigit(line.charAt(digit))) digit++;
         int rest = digit;
         while (rest < end && Character.isDigit(line.charAt(rest))) rest++;
-        if (rest == end && end - digit > 1 && fewCapitals(digit)) {
+        boolean value = (last.equals("value") || NameWords.LETTERED.contains(last)) && before().near();
+        if (rest == end && (value || end - digit > 1) && fewCapitals(digit)) {
             mark(Mark.ID, end);
             return;
         }
@@ -208,6 +233,13 @@ abstract class WordReading extends NumberReading {
             if (Character.isLetter(line.charAt(at)) && end - at <= 2) mark(Mark.ID, end);
             else plainTo(Math.min(end, at + 1));
         }
+    }
+
+    /** With what fills base64 up. */
+    private int padded(int end) {
+        int to = end;
+        while (to < line.length() && to < end + 2 && line.charAt(to) == '=') to++;
+        return to == line.length() || !isWord(line.charAt(to)) ? to : end;
     }
 
     /** As before the number of a cabin, a gate or a booking. */

@@ -1,0 +1,130 @@
+package app.morvet.core.messages;
+
+import app.morvet.core.messages.Skeleton.Mark;
+import java.util.regex.Pattern;
+
+/**
+ * Reads what names somebody or something and stands without quotes: people, firms, ships, logins, machines, routes, currencies,
+ * and one of a row that is lettered.
+ */
+abstract class NameReading extends NumberReading {
+    /** Two harbours, or two currencies. */
+    private static final Pattern PAIR = Pattern.compile("\\p{Lu}{3}[-/>→]\\p{Lu}{3}(?![\\p{L}\\p{N}_]|[/-]\\p{L})");
+    /** Letters with figures or signs among them, up to a blank. */
+    private static final Pattern LOGIN = Pattern.compile(
+            "(?=\\p{L}++[\\p{N}._-])(?![^ ]*?\\p{Ll}\\p{Lu})[\\p{L}\\p{N}]++(?:[._-][\\p{L}\\p{N}]++)*+(?=[ ,;:)]|$)");
+
+    /** One of several of a name, as {@code hub-b}. */
+    private static final Pattern LETTERED = Pattern.compile("\\p{Ll}{2,}+-[a-z](?![\\p{L}\\p{N}_-])");
+
+    private static final Pattern MACHINE = Pattern.compile("[a-z][a-z0-9]*+(?:-[a-z0-9]++)++(?![\\p{L}\\p{N}._@-])");
+    /** Somebody by whom it was done. */
+    private static final Pattern ACTOR = Pattern.compile("\\p{Ll}++\\.\\p{Ll}++(?=[ ,;)]|$)");
+    /** Somebody within a domain, as {@code SUNDRAVA\svc_hub}. */
+    private static final Pattern OF_DOMAIN = Pattern.compile("\\p{Lu}[\\p{Lu}\\p{N}-]++\\\\[\\p{L}\\p{N}._$-]++");
+    /** Who it is about, in brackets behind a number of theirs. */
+    private static final Pattern BRACKETED = Pattern.compile(
+            "\\(\\p{Lu}\\p{Ll}++(?:-\\p{Lu}?\\p{Ll}++)*+, \\p{Lu}\\p{Ll}++(?:[- ]\\p{Lu}\\p{Ll}++)*+\\)");
+
+    NameReading(String line, Skeleton skeleton) {
+        super(line, skeleton);
+    }
+
+    /** A name, a currency, one of a row that is lettered, or one of the values there are. */
+    boolean named(int end) {
+        int nameEnd =
+                NameWords.announce(last, earlier) && near() ? NameWords.end(line, at, lastEnd, last.length()) : at;
+        if (nameEnd > at) {
+            mark(Mark.TEXT, nameEnd);
+            return true;
+        }
+        if (!lettered(end) && !NameWords.CURRENCIES.contains(line.substring(at, end)) && !oneOfValues(end))
+            return false;
+        mark(Mark.ID, end);
+        return true;
+    }
+
+    private boolean near() {
+        return lastEnd < at && before().near();
+    }
+
+    private boolean lettered(int end) {
+        if (end - at > 1) return false;
+        return NameWords.LETTERED.contains(last) && near()
+                || line.startsWith(":\\", end)
+                || line.startsWith("[", at - 1) && line.startsWith("]", end);
+    }
+
+    /** A word in capitals behind what it is one of, as in {@code role PURSER} or {@code discount code WINTER26}. */
+    boolean oneOfValues(int end) {
+        boolean announced = NameWords.VALUED.contains(last) || last.equals("code") && !before().announces();
+        if (!announced || !behindBlank() || end - at < 2) return false;
+        for (int i = at; i < end; i++)
+            if (!Character.isUpperCase(line.charAt(i)) && !Character.isDigit(line.charAt(i))) return false;
+        return end - at == 2 || !NameWords.ordinary(line.substring(at, end));
+    }
+
+    /** By what name somebody logs in, where it is not written as words are, or follows <em>for user</em>. */
+    boolean login(int end) {
+        int to = loginEnd(end);
+        if (to == at) return false;
+        mark(Mark.TEXT, to);
+        return true;
+    }
+
+    private int loginEnd(int end) {
+        if (line.startsWith("svc_", at)) return endOf(LOGIN);
+        if (line.startsWith("\\", end)) return endOf(OF_DOMAIN);
+        boolean user = NameWords.PEOPLE.contains(last);
+        if (!user && !last.equals("by") || !behindBlank()) return at;
+        if (!user) return earlier.equals("caused") ? at : endOf(ACTOR);
+        int to = endOf(LOGIN);
+        boolean word = earlier.equals("for")
+                && Character.isLowerCase(line.charAt(at))
+                && !NameWords.ordinary(line.substring(at, end));
+        return to == at && word ? end : to;
+    }
+
+    private int endOf(Pattern pattern) {
+        var found = found(pattern);
+        return found == null ? at : found.end();
+    }
+
+    boolean bracketed() {
+        var name = found(BRACKETED);
+        if (name == null) return false;
+        plainTo(at + 1);
+        mark(Mark.TEXT, name.end() - 1);
+        return true;
+    }
+
+    boolean pair() {
+        var pair = found(PAIR);
+        if (pair == null) return false;
+        int end = pair.end();
+        boolean directed = "-/".indexOf(line.charAt(at + 3)) < 0;
+        boolean beforeNumber =
+                line.startsWith(":", end) && end + 1 < line.length() && Character.isDigit(line.charAt(end + 1));
+        boolean behindNumber =
+                at > 1 && "/-".indexOf(line.charAt(at - 1)) >= 0 && Character.isDigit(line.charAt(at - 2));
+        if (!directed && !beforeNumber && !behindNumber && !(NameWords.PAIRED.contains(last) && before().near()))
+            return false;
+        mark(Mark.ID, end);
+        return true;
+    }
+
+    /** The name of a machine or of what speaks to one, behind what says so: {@code node hub-b}. */
+    boolean machine() {
+        var lettered = found(LETTERED);
+        if (lettered != null) {
+            plainTo(lettered.end() - 1);
+            mark(Mark.NUMBER, at + 1);
+            return true;
+        }
+        if (!NameWords.MACHINES.contains(last) || !behindBlank()) return false;
+        var found = found(MACHINE);
+        if (found == null) return false;
+        mark(Mark.HOST, found.end());
+        return true;
+    }
+}
