@@ -52,9 +52,11 @@ final class Codes {
                         "viga" -> joined() || gap.startsWith(" #");
                 case "state" -> earlier.equals("sql");
                 case "data" -> earlier.equals("error") && joined();
+                case "number" -> earlier.equals("alert") || earlier.equals("error");
                 case "value" -> CodeWords.EXITS.contains(earlier);
                 case "with" -> earlier.equals("exited") || earlier.equals("terminated");
-                case "reply", "reason" -> !gap.equals(" ") || earlier.equals("ftp") || earlier.equals("smtp");
+                case "reason" -> true;
+                case "reply" -> !gap.equals(" ") || earlier.equals("ftp") || earlier.equals("smtp");
                 default -> CodeWords.ANNOUNCE.contains(last) || CodeWords.EXITS.contains(last);
             };
         }
@@ -68,6 +70,7 @@ final class Codes {
     static boolean number(String line, int from, int end, Before before) {
         int length = end - from;
         if (length > 6) return false;
+        if (counts(line, end, before)) return false;
         if (before.announces()) return true;
         char next = end < line.length() ? line.charAt(end) : ' ';
         var last = before.last();
@@ -90,6 +93,15 @@ final class Codes {
         // What a trailer says is a count; what a server says: is a reply.
         if (last.equals("says") && !before.gap().startsWith(":")) return false;
         return error && before.gap().startsWith(":") || (error || last.startsWith("answer")) && ends(behind);
+    }
+
+    /** What a colon leads in and a word follows is a count: {@code aborted: 14 rows}. */
+    private static boolean counts(String line, int end, Before before) {
+        return CodeWords.EXITS.contains(before.last())
+                && before.gap().startsWith(":")
+                && line.startsWith(" ", end)
+                && end + 1 < line.length()
+                && Character.isLetter(line.charAt(end + 1));
     }
 
     private static boolean hosted(Before before) {

@@ -18,6 +18,9 @@ abstract class NameReading extends NumberReading {
     private static final Pattern LETTERED = Pattern.compile("\\p{Ll}{2,}+-[a-z](?![\\p{L}\\p{N}_-])");
 
     private static final Pattern MACHINE = Pattern.compile("[a-z][a-z0-9]*+(?:-[a-z0-9]++)++(?![\\p{L}\\p{N}._@-])");
+    /** Somebody with the first letter of a given name: {@code K. Laine}. */
+    private static final Pattern INITIALLED =
+            Pattern.compile("(?:\\p{Lu}\\. ?)++\\p{Lu}\\p{Ll}++(?:-\\p{Lu}\\p{Ll}++)?+(?![\\p{L}\\p{N}_.(=])");
     /** Somebody by whom it was done. */
     private static final Pattern ACTOR = Pattern.compile("\\p{Ll}++\\.\\p{Ll}++(?=[ ,;)]|$)");
     /** Somebody within a domain, as {@code SUNDRAVA\svc_hub}. */
@@ -32,6 +35,11 @@ abstract class NameReading extends NumberReading {
 
     /** A name, a currency, one of a row that is lettered, or one of the values there are. */
     boolean named(int end) {
+        int initialled = end - at == 1 && line.startsWith(". ", end) ? endOf(INITIALLED) : at;
+        if (initialled > at) {
+            mark(Mark.TEXT, initialled);
+            return true;
+        }
         int nameEnd =
                 NameWords.announce(last, earlier) && near() ? NameWords.end(line, at, lastEnd, last.length()) : at;
         if (nameEnd > at) {
@@ -121,7 +129,7 @@ abstract class NameReading extends NumberReading {
             mark(Mark.NUMBER, at + 1);
             return true;
         }
-        if (!NameWords.MACHINES.contains(last) || !behindBlank()) return false;
+        if (!NameWords.MACHINES.contains(last) || !near()) return false;
         var found = found(MACHINE);
         if (found == null) return false;
         mark(Mark.HOST, found.end());

@@ -45,18 +45,18 @@ final class NameWords {
     /** Behind these stands who it was, however the name is written. */
     static final Set<String> PEOPLE = CodeWords.words(
             """
-            user, username, login, käyttäjä, käyttäjän, användare, användaren, benutzer, bruker, kasutaja""");
+            user, username, role, login, käyttäjä, käyttäjän, användare, användaren, benutzer, bruker, kasutaja""");
 
     /** Behind these a word in capitals is one of the values there are. */
     static final Set<String> VALUED = CodeWords.words(
             """
-            role, rank, language, locale, country, nationality, category, entry, key, departure, arrival, destination,
+            role, rank, class, season, language, locale, country, nationality, category, entry, key, departure, arrival, destination,
             origin, harbour, port, station, plate, brand, model, article, item, product, rooli, roll, rolle""");
 
     /** Behind these stands the name of a machine, or of a program that speaks as one. */
     static final Set<String> MACHINES = CodeWords.words(
             """
-            node, host, server, machine, client, member, broker, peer, palvelin, solmu, nod""");
+            node, host, server, machine, vm, client, member, broker, peer, palvelin, solmu, nod""");
 
     /** Behind these a single capital is one of a row. */
     static final Set<String> LETTERED = CodeWords.words(

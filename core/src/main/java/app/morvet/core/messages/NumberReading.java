@@ -10,7 +10,7 @@ import java.util.regex.Pattern;
  */
 abstract class NumberReading extends PlaceReading {
     private static final String NUMBER =
-            "(?:\\p{Nd}{1,3}(?:[ \u00A0\u202F\u2009'’]\\p{Nd}{3})+(?!\\p{Nd})|\\p{Nd}++)(?:(?:[.,:/T]?|[_-](?!\\p{Nd}++(?!T)\\p{L}{1,2}\\p{Nd}))\\p{Nd}++)*+(?:[eE][+-]?\\p{Nd}++)?+";
+            "(?:\\p{Nd}{1,3}(?:[ \u00A0\u202F\u2009'’]\\p{Nd}{3})+(?!\\p{Nd})|\\p{Nd}++)(?:(?:[.,:/T]?(?!0[xX])|[_-](?!\\p{Nd}++(?!T)\\p{L}{1,2}\\p{Nd}))\\p{Nd}++)*+(?:[eE][+-]?\\p{Nd}++)?+";
     private static final String UNIT =
             "(?:ns|us|µs|μs|ms|msec|millis|milliseconds?|microseconds?|s|secs?|seconds?|m|mins?|minutes?|h|hrs?|hours?|d|days?|weeks?|months?|years?|Tage?n?|Stunden?|Minuten?|Sekunden?|dag|dagar|timm[ea]r?|minut|minuter|sekund|sekunder|päivää?|tuntia?|minuuttia?|sekuntia?|jours?|heures?|secondes?|[kKMGT]i?[bB]|bytes?|B|kg|t|m[23]|[kcmµ]m|nm|kn|l|[kM]?Hz|dBm?|[km]?[VAW]|kWh|[hkM]?Pa|m?bar|°C?|K|rpm|px|ppm|‰|€|%|st|nd|rd|th|Z|x)(?![\\p{L}\\p{N}_])";
     private static final Pattern QUANTITY =
@@ -160,10 +160,10 @@ abstract class NumberReading extends PlaceReading {
     /** Where a log of requests has the status: {@code POST /orders/17 422 in 88 ms}. */
     private boolean behindPath(int end) {
         int blank = at - 1;
-        if (blank < 1 || line.charAt(blank) != ' ' || "2345".indexOf(line.charAt(at)) < 0 || quantityEnd() != end)
-            return false;
+        if (blank < 1 || line.charAt(blank) != ' ' || "2345".indexOf(line.charAt(at)) < 0) return false;
+        boolean unit = end + 1 < line.length() && !Character.isDigit(line.charAt(end + 1)) && quantityEnd() != end;
         int before = line.lastIndexOf(' ', blank - 1);
-        return line.substring(before + 1, blank).indexOf('/') >= 0;
+        return !unit && line.substring(before + 1, blank).indexOf('/') >= 0;
     }
 
     /** A whole number that is a code, and the reply of a mail server with what enhances it (RFC 3463). */

@@ -164,9 +164,8 @@ abstract class PlaceReading extends Cursor {
 
     /** A disk or a line as the system counts them. */
     boolean device(int wordEnd) {
-        if (at < 5
-                || !line.startsWith("/dev/", at - 5)
-                || !DEVICE.matcher(line).region(at, wordEnd).matches()) return false;
+        boolean said = at > 4 && line.startsWith("/dev/", at - 5) || last.equals("device") || last.equals("disk");
+        if (!said || !DEVICE.matcher(line).region(at, wordEnd).matches()) return false;
         mark(Mark.ID, wordEnd);
         return true;
     }
@@ -223,6 +222,7 @@ abstract class PlaceReading extends Cursor {
         }
         char next = end < line.length() ? line.charAt(end) : ' ';
         if (dot < 0 || next == '(' || Character.isLetterOrDigit(next)) return false;
+        if (next == '.' && end + 1 < line.length() && Character.isLetter(line.charAt(end + 1))) return false;
         if (!TOP_DOMAINS.contains(line.substring(dot + 1, end))) return false;
         mark(Mark.HOST, end);
         port();

@@ -169,7 +169,7 @@ final class Reading extends WordReading {
         int wordTo = next;
         while (wordTo < line.length() && Character.isLetter(line.charAt(wordTo))) wordTo++;
         var behind = line.substring(next, wordTo).toLowerCase(Locale.ROOT);
-        boolean person = NameWords.PEOPLE.contains(last) && before().near();
+        boolean person = (NameWords.PEOPLE.contains(last) || last.equals("id")) && before().near();
         if (!person && Codes.quoted(content, before(), behind) || Codes.constant(content))
             shown(open, content, end, close);
         else if (sentence(content)) text(open, content, end, close);

@@ -67,7 +67,16 @@ final class Skeleton {
 
     void plain(String text, int from, int to) {
         shown.append(text, from, to);
-        for (int i = from; i < to; i++) canonical.append(Character.toLowerCase(text.charAt(i)));
+        for (int i = from; i < to; i++) {
+            char c = text.charAt(i);
+            if (!inRule(c)) canonical.append(Character.toLowerCase(c));
+        }
+    }
+
+    /** Whether it only makes a drawn line longer. */
+    private boolean inRule(char c) {
+        int end = canonical.length();
+        return "-=~*#".indexOf(c) >= 0 && end > 1 && canonical.charAt(end - 1) == c && canonical.charAt(end - 2) == c;
     }
 
     /** Shows it as it stands and compares it as something plainer. */

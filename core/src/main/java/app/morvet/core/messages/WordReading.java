@@ -110,7 +110,8 @@ abstract class WordReading extends NameReading {
         var letters = line.substring(at, dash).toLowerCase(Locale.ROOT);
         var before = before();
         var key = line.substring(at, end);
-        if (Codes.word(key, before, behind(end)) && !key.matches("\\p{Lu}{1,2}-.*")) {
+        if (Codes.word(key, before, behind(end))
+                && (letters.length() > 2 || before.announces() && line.startsWith(":", end))) {
             remember(key.toLowerCase(Locale.ROOT), end);
             plainTo(end);
             return true;
