@@ -20,7 +20,7 @@ abstract class NameReading extends NumberReading {
     private static final Pattern MACHINE = Pattern.compile("[a-z][a-z0-9]*+(?:-[a-z0-9]++)++(?![\\p{L}\\p{N}._@-])");
     /** Somebody with the first letter of a given name: {@code K. Laine}. */
     private static final Pattern INITIALLED =
-            Pattern.compile("(?:\\p{Lu}\\. ?)++\\p{Lu}\\p{Ll}++(?:-\\p{Lu}\\p{Ll}++)?+(?![\\p{L}\\p{N}_.(=])");
+            Pattern.compile("(?:\\p{Lu}\\.[ -]?)++\\p{Lu}\\p{Ll}++(?:-\\p{Lu}\\p{Ll}++)?+(?![\\p{L}\\p{N}_.(=])");
     /** Somebody by whom it was done. */
     private static final Pattern ACTOR = Pattern.compile("\\p{Ll}++\\.\\p{Ll}++(?=[ ,;)]|$)");
     /** Somebody within a domain, as {@code SUNDRAVA\svc_hub}. */
@@ -35,7 +35,7 @@ abstract class NameReading extends NumberReading {
 
     /** A name, a currency, one of a row that is lettered, or one of the values there are. */
     boolean named(int end) {
-        int initialled = end - at == 1 && line.startsWith(". ", end) ? endOf(INITIALLED) : at;
+        int initialled = end - at == 1 && line.startsWith(".", end) ? endOf(INITIALLED) : at;
         if (initialled > at) {
             mark(Mark.TEXT, initialled);
             return true;

@@ -184,7 +184,8 @@ abstract class NumberReading extends PlaceReading {
         boolean status = requested && !goesOn && end - from == 3 && behindPath(end);
         requested &= !status;
         if (!status && (goesOn || !Codes.number(line, from, end, before()))) return false;
-        remember("code", end);
+        // Behind the status a log has how long the answer was.
+        remember(status ? "bytes" : "code", end);
         plainTo(end);
         // What stands in brackets behind it says the same more exactly: ERROR 1045 (28000).
         if (line.startsWith(" (", end) && line.startsWith(")", Math.min(line.length(), end + 7))) {

@@ -172,7 +172,10 @@ final class Reading extends WordReading {
         boolean person = (NameWords.PEOPLE.contains(last) || last.equals("id")) && before().near();
         if (!person && Codes.quoted(content, before(), behind) || Codes.constant(content))
             shown(open, content, end, close);
-        else if (sentence(content)) text(open, content, end, close);
+        else if (request(content)) {
+            text(open, content, end, close);
+            requested = true;
+        } else if (sentence(content)) text(open, content, end, close);
         else mark(Mark.TEXT, after);
     }
 
@@ -180,6 +183,12 @@ final class Reading extends WordReading {
         int i = from;
         while (i >= 0 && line.charAt(i) == ' ') i--;
         return i < 0 ? 0 : line.charAt(i);
+    }
+
+    /** As a log has it: {@code "GET /fares HTTP/1.1"}. */
+    private static boolean request(String content) {
+        int blank = content.indexOf(' ');
+        return blank > 0 && CodeWords.METHODS.contains(content.substring(0, blank)) && content.contains(" HTTP/");
     }
 
     /** Words that somebody said, and no name: they are read as the text around them is. */
