@@ -12,6 +12,13 @@ final class CodeWords {
             oserror, winerror, faultcode, status, cc, retval, errornumber, messagecode, failurecode, subcode, minor,
             lasterror, fehlercode, fehlernummer, felkod, feilkode, fejlkode, virhekoodi, veakood, mqrc""");
 
+    /** An error, as the languages that are about call it: a number just behind is its own. */
+    static final Set<String> ERRORS = words(
+            """
+            error, err, exception, fault, failure, abort, fehler, fel, feil, fejl, virhe, virheen, virheeseen, erreur, viga""");
+
+    static final Set<String> CODES = words("code, codes, kod, kode, kood, koodi");
+
     /** Before {@code code} these, or nothing (the empty word in front), make it one; another noun makes it a value: a harbour code. */
     static final Set<String> CODE_OF = words(
             """

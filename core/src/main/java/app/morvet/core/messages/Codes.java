@@ -11,6 +11,9 @@ final class Codes {
     /** Capitals and figures, as vendors number their messages. */
     private static final Pattern VENDOR = Pattern.compile("\\p{Lu}{1,10}\\d{2,8}\\p{Lu}?|\\p{Lu}{3,10}-\\d{4,5}");
 
+    /** A message of a large system, with its weight at the end. */
+    private static final Pattern WEIGHED = Pattern.compile("\\p{Lu}{3,5}\\d{4,5}[EISWNF]");
+
     private static final Pattern STATE = Pattern.compile("[0-9A-Z]{5}");
     private static final Pattern CONSTANT = Pattern.compile("\\p{Lu}[\\p{Lu}\\d_]*+");
     private static final Pattern NAME = Pattern.compile("[\\p{L}_$][\\p{L}\\p{N}_$.\\[\\]()<>,:/@-]*");
@@ -32,24 +35,9 @@ final class Codes {
 
         boolean announces() {
             if (!near()) return false;
+            if (CodeWords.ERRORS.contains(last)) return joined() || gap.startsWith(" #");
+            if (CodeWords.CODES.contains(last)) return CodeWords.CODE_OF.contains(earlier) || !gap.startsWith(" ");
             return switch (last) {
-                case "code", "codes", "kod", "kode", "kood", "koodi" ->
-                    CodeWords.CODE_OF.contains(earlier) || !gap.startsWith(" ");
-                case "error",
-                        "err",
-                        "exception",
-                        "fault",
-                        "failure",
-                        "abort",
-                        "fehler",
-                        "fel",
-                        "feil",
-                        "fejl",
-                        "virhe",
-                        "virheen",
-                        "virheeseen",
-                        "erreur",
-                        "viga" -> joined() || gap.startsWith(" #");
                 case "state" -> earlier.equals("sql");
                 case "data" -> earlier.equals("error") && joined();
                 case "number" -> earlier.equals("alert") || earlier.equals("error");
@@ -147,6 +135,7 @@ final class Codes {
         if (Character.isLowerCase(word.charAt(0)) && !before.near()) return false;
         if (before.announces() && !random(word)) return true;
         boolean vendor = VENDOR.matcher(word).matches();
+        if (WEIGHED.matcher(word).matches()) return true;
         if (vendor && before.near() && before.last().equals("step")) return true;
         if (word.length() <= 4 && vendor && before.near() && CodeWords.TELL.contains(before.last())) return true;
         if (!vendor && !STATE.matcher(word).matches()) return false;

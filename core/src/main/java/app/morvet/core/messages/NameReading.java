@@ -85,7 +85,7 @@ abstract class NameReading extends NumberReading {
         if (line.startsWith("\\", end)) return endOf(OF_DOMAIN);
         boolean user = NameWords.PEOPLE.contains(last);
         if (!user && !last.equals("by") || !behindBlank()) return at;
-        if (!user) return earlier.equals("caused") ? at : endOf(ACTOR);
+        if (!user) return NameWords.BY_WHAT.contains(earlier) ? at : endOf(ACTOR);
         int to = endOf(LOGIN);
         boolean word = earlier.equals("for")
                 && Character.isLowerCase(line.charAt(at))

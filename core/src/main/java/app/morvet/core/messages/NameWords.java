@@ -23,18 +23,20 @@ final class NameWords {
     /** Words that are no names, though titles write them with a capital. */
     private static final Set<String> ORDINARY = CodeWords.words(
             """
-            a, access, account, action, active, address, admin, agent, already, and, api, app, are, at, authentication,
-            authorization, backup, bad, blocked, booking, by, cache, can, cannot, client, closed, cluster, code, column,
-            config, configuration, connection, controller, could, data, database, denied, departed, details, device, did,
-            directory, disabled, does, down, engine, error, event, exchange, expired, export, failed, failure, feed, field,
-            file, for, found, from, gateway, group, has, have, header, id, ids, import, in, inactive, index, info, input,
-            interface, invalid, is, job, key, layer, limit, line, list, loader, lock, locked, login, lookup, management,
-            manager, manifest, mapping, master, may, message, missing, monitor, must, name, no, node, not, number, of,
-            offline, on, open, operation, or, order, party, password, policy, portal, printer, process, profile, queue,
-            reader, record, reference, refused, registry, rejected, report, request, response, restore, returned, role, row,
-            scanner, schedule, schema, sensor, server, service, session, state, status, store, suspended, sync, system,
-            table, the, timeout, to, token, traffic, transfer, type, unauthorized, unavailable, unknown, unreachable, up,
-            update, version, was, will, with, without, worker""");
+            a, access, account, action, active, address, admin, after, agent, all, already, also, and, any, api, app, are,
+            as, at, authentication, authorization, backup, bad, because, before, blocked, booking, but, by, cache, can,
+            cannot, client, closed, cluster, code, column, config, configuration, connection, controller, could, creation,
+            data, database, deletion, denied, departed, details, device, did, directory, disabled, does, down, due, during,
+            each, engine, error, event, exchange, expired, export, failed, failure, feed, field, file, for, found, from,
+            gateway, group, has, have, header, id, ids, if, import, in, inactive, index, info, input, interface, into,
+            invalid, is, it, job, key, layer, limit, line, list, loader, lock, locked, login, lookup, management, manager,
+            manifest, mapping, master, may, message, missing, monitor, must, name, no, node, not, number, of, offline, on,
+            only, open, operation, or, order, output, over, party, password, per, policy, portal, printer, process, profile,
+            queue, reader, record, reference, refused, registration, registry, rejected, removal, report, request, response,
+            restore, returned, role, row, scanner, schedule, schema, sensor, server, service, session, since, so, state,
+            status, store, suspended, sync, system, table, than, that, the, this, timeout, to, token, traffic, transfer,
+            type, unauthorized, unavailable, unknown, unreachable, up, update, version, via, was, when, which, while, who,
+            will, with, within, without, worker""");
 
     /** Behind these two names of three capitals each are a value. */
     static final Set<String> PAIRED = CodeWords.words(
@@ -63,6 +65,10 @@ final class NameWords {
             """
             region, deck, terminal, drive, volume, disk, gate, zone, class, berth, section, block, lane, hall, pier, dock,
             bay, quay, group, platform, kansi, laituri, terminaali, luokka, däck, kaj, klass, klasse, kai""");
+
+    /** Behind these and <em>by</em> stands no one who did it. */
+    static final Set<String> BY_WHAT =
+            CodeWords.words("caused, sorted, ordered, grouped, indexed, joined, filtered, divided");
 
     /** Three capitals that name a currency and mean nothing else (of ISO 4217, what is traded most). */
     static final Set<String> CURRENCIES = CodeWords.words(

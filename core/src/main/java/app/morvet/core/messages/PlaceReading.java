@@ -10,8 +10,11 @@ import java.util.regex.Pattern;
  * Reads what names a place: addresses, hosts, ports, mailboxes, and ids that are made to be unlike any other.
  */
 abstract class PlaceReading extends Cursor {
-    private static final Pattern HARDWARE =
-            Pattern.compile("[0-9a-fA-F]{2}(?:([:-])[0-9a-fA-F]{2})(?:\\1[0-9a-fA-F]{2}){4}(?![\\p{L}\\p{N}:-])");
+    private static final Pattern HARDWARE = Pattern.compile("[0-9a-fA-F]{2}(?:-[0-9a-fA-F]{2}){5}(?![\\p{L}\\p{N}-])");
+    /** Three pairs with a letter among them at least: others are times. */
+    private static final Pattern SERIAL = Pattern.compile(
+            "(?=[0-9:]{0,60}+[a-fA-F])[0-9a-fA-F]{2}(?::[0-9a-fA-F]{2}){2,19}(?![\\p{L}\\p{N}:])|[0-9a-fA-F]{2}(?::[0-9a-fA-F]{2}){5}(?![\\p{L}\\p{N}:])");
+
     private static final Pattern IPV6 = Pattern.compile(
             "(?=[0-9a-fA-F:.]{0,45}+(?:[^0-9a-zA-Z:.]|$|%))(?:(?:[0-9a-fA-F]{1,4}:){7}[0-9a-fA-F]{1,4}|(?=[0-9a-fA-F:]*\\d)(?:[0-9a-fA-F]{1,4}(?::[0-9a-fA-F]{1,4}){0,6})?::(?:[0-9a-fA-F]{1,4}(?::[0-9a-fA-F]{1,4}){0,6})?)(?:(?<=:)\\d{1,3}(?:\\.\\d{1,3}){3})?(?:%\\w++)?+");
     private static final Pattern ADDRESS = Pattern.compile(
@@ -102,10 +105,11 @@ abstract class PlaceReading extends Cursor {
         return true;
     }
 
+    /** Of a network card, or the serial number of a certificate. */
     boolean hardware() {
-        if (at + 17 > line.length() || line.charAt(at + 2) != line.charAt(at + 5)) return false;
+        if (at + 8 > line.length() || line.charAt(at + 2) != line.charAt(at + 5)) return false;
         if (line.charAt(at + 2) != ':' && line.charAt(at + 2) != '-') return false;
-        var found = found(HARDWARE);
+        var found = found(line.charAt(at + 2) == ':' ? SERIAL : HARDWARE);
         if (found == null) return false;
         mark(Mark.ID, found.end());
         return true;

@@ -13,6 +13,7 @@ import org.jspecify.annotations.Nullable;
 final class Reading extends WordReading {
     private static final Pattern ELEMENT = Pattern.compile("<([\\p{L}_][\\p{L}\\p{N}_.:-]*+)[^<>]*+>([^<>]++)</");
     private static final Pattern KEY_VALUES = Pattern.compile("\\)=\\(([^()]*+)\\)");
+    private static final Pattern ROW = Pattern.compile("\\([^()]++\\)");
     private static final Pattern INDEX = Pattern.compile("\\[\\d++]");
     private static final Set<String> SAY = Set.of(
             "said",
@@ -57,7 +58,7 @@ final class Reading extends WordReading {
             else if (QUOTES.indexOf(c) >= 0) quote(c);
             else if (c == '\\' && at + 1 < line.length() && line.charAt(at + 1) == '"') escapedQuote();
             else if (c == '\\' && share()) continue;
-            else if (c == '(' && bracketed()) continue;
+            else if (c == '(' && (bracketed() || row())) continue;
             else if (c == '<') element();
             else if (c == ':' && !inWord && ipv6()) continue;
             else if (c == '[' && at + 1 < line.length() && ipv6InBrackets()) continue;
@@ -252,6 +253,16 @@ final class Reading extends WordReading {
             while (end < line.length() && Character.isDigit(line.charAt(end))) end++;
             if (end - at <= 7 && (end >= line.length() || ",}] ".indexOf(line.charAt(end)) >= 0)) plainTo(end);
         }
+    }
+
+    /** The fields of a row, as a database gives them. */
+    private boolean row() {
+        if (!last.equals("contains") && !last.equals("values") || !behindBlank()) return false;
+        var found = found(ROW);
+        if (found == null) return false;
+        plainTo(at + 1);
+        mark(Mark.TEXT, found.end() - 1);
+        return true;
     }
 
     /** An element with nothing but text in it. */

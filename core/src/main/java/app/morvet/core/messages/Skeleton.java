@@ -3,6 +3,7 @@ package app.morvet.core.messages;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.regex.Pattern;
 
 /** What stays of a text, as it is shown and as it is compared, and what was taken out of it. */
 final class Skeleton {
@@ -22,6 +23,13 @@ final class Skeleton {
             this.compared = compared;
         }
     }
+
+    /** Where and when it was, and of which: {@code (line 14, column 9)}, {@code (session 98)}. */
+    private static final Pattern ASIDE =
+            Pattern.compile("\\((?:(?:session|attempt|try|retry|of|lin|line|row|col|column|char"
+                    + "|position|pos|offset|byt|byte|at|pid|id|ref|reference|request|req|trace|thread|tid|fd|kid|after|took|total|in"
+                    + "|pag|page|part|key|limit|index|record|loop|istunto|rivi|rad|zeile|zeil|ligne|lign|linje)?"
+                    + "[ ,:=/_-]*+\\u0001[ ,:=/_-]*+)++\\)");
 
     private final StringBuilder shown = new StringBuilder();
     private final StringBuilder canonical = new StringBuilder();
@@ -43,17 +51,13 @@ final class Skeleton {
         lastShown = -1;
     }
 
-    /** Whether a line ends with a full stop makes no difference, nor does what it says in brackets of ids and numbers only. */
+    /** Whether a line ends with a full stop makes no difference, nor does what it says in brackets of this one message only. */
     private void endLine() {
         int end = plainEnd(canonical.length());
         if (end > 0 && canonical.charAt(end - 1) == ')') {
             int open = canonical.lastIndexOf("(", end - 1);
-            boolean numbers = open > lineStart + 1 && canonical.indexOf("\u0001", open) > 0;
-            for (int i = open + 1; i < end - 1 && numbers; i++) {
-                char c = canonical.charAt(i);
-                numbers = Character.isLetter(c) || " ,:=/_-\u0001".indexOf(c) >= 0;
-            }
-            if (numbers) end = plainEnd(open);
+            if (open > lineStart + 1
+                    && ASIDE.matcher(canonical).region(open, end).matches()) end = plainEnd(open);
         }
         canonical.setLength(end);
         lineStart = end;
