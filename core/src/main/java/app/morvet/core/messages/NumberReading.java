@@ -39,7 +39,7 @@ abstract class NumberReading extends PlaceReading {
         boolean inWord = at > 0 && isWord(line.charAt(at - 1));
         if (last.equals("http") && line.startsWith("/", lastEnd) && at == lastEnd + 1 && versioned()) return;
         if (!inWord) {
-            if (uuid() || hardware() || ipv6()) return;
+            if (uuid() || hardware() || ipv6() || dataFile()) return;
             int dot = digitsEnd();
             var address = dot < line.length() && line.charAt(dot) == '.' ? found(IPV4) : null;
             if (address != null) {

@@ -59,7 +59,7 @@ abstract class PlaceReading extends Cursor {
             "smtp",
             "imap");
     private static final Pattern STANDARD = Pattern.compile(
-            "(?:(?i:windows|iso|utf|cp|ibm)-?\\d++(?:-\\d++)?+|[a-z]{2}[_-][A-Z]{2}|(?:Europe|America|Asia|Africa|Australia|Pacific|Atlantic|Indian|Etc)/\\p{Lu}[\\p{L}_/]++)(?![\\p{L}\\p{N}_-])");
+            "(?:(?i:windows|iso|utf|cp|ibm)-?\\d++(?:-\\d++)?+|us-ascii|[a-z]{2}[_-][A-Z]{2}|(?:Europe|America|Asia|Africa|Australia|Pacific|Atlantic|Indian|Etc)/\\p{Lu}[\\p{L}_/]++)(?![\\p{L}\\p{N}_-])");
     private static final Pattern SHARE =
             Pattern.compile("\\\\{2,4}[\\p{L}\\p{N}._-]++(?:\\\\{1,2}[\\p{L}\\p{N}._$-]++)++");
     private static final Pattern DEVICE =
@@ -168,7 +168,10 @@ abstract class PlaceReading extends Cursor {
 
     /** A disk or a line as the system counts them. */
     boolean device(int wordEnd) {
-        boolean said = at > 4 && line.startsWith("/dev/", at - 5) || last.equals("device") || last.equals("disk");
+        boolean said = at > 4 && line.startsWith("/dev/", at - 5)
+                || last.equals("device")
+                || last.equals("disk")
+                || line.startsWith("sd", at) && Character.isDigit(line.charAt(wordEnd - 1));
         if (!said || !DEVICE.matcher(line).region(at, wordEnd).matches()) return false;
         mark(Mark.ID, wordEnd);
         return true;
@@ -190,7 +193,7 @@ abstract class PlaceReading extends Cursor {
         }
         fileTo = end;
         if (dot < 0 || digits == 0 || !isData(line.substring(at, end))) return false;
-        if (digits < 3 && !line.substring(at, dot).matches(".*[_-]\\d+")) return false;
+        if (digits < 3 && !line.substring(at, dot).matches(".*[_-]\\d+|\\p{L}{0,2}\\d+")) return false;
         mark(Mark.ID, end);
         return true;
     }

@@ -171,7 +171,7 @@ final class Reading extends WordReading {
         while (wordTo < line.length() && Character.isLetter(line.charAt(wordTo))) wordTo++;
         var behind = line.substring(next, wordTo).toLowerCase(Locale.ROOT);
         boolean person = (NameWords.PEOPLE.contains(last) || last.equals("id")) && before().near();
-        if (!person && Codes.quoted(content, before(), behind) || Codes.constant(content))
+        if (!person && Codes.quoted(content, before(), behind) || Codes.constant(content) || ofChain(after))
             shown(open, content, end, close);
         else if (request(content)) {
             text(open, content, end, close);
@@ -184,6 +184,11 @@ final class Reading extends WordReading {
         int i = from;
         while (i >= 0 && line.charAt(i) == ' ') i--;
         return i < 0 ? 0 : line.charAt(i);
+    }
+
+    /** Whether it is part of a name of a database: {@code "PORT"."VOYAGE"."ETD"}. */
+    private boolean ofChain(int after) {
+        return line.startsWith(".\"", after) || line.startsWith("\".", at - 2);
     }
 
     /** As a log has it: {@code "GET /fares HTTP/1.1"}. */
