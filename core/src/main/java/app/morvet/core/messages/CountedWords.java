@@ -1,12 +1,14 @@
 package app.morvet.core.messages;
 
+import java.util.List;
 import java.util.Map;
-import java.util.regex.Pattern;
 
 /** Words behind a number, as they are compared: {@code 1 row was} and {@code 12 rows were} are one, in what languages bend by an ending. */
 final class CountedWords {
     /** How many words behind a number go by it. */
     static final int REACH = 3;
+
+    private static final int SHORTEST = 3;
 
     private static final Map<String, String> ONES = Map.of(
             "are",
@@ -23,13 +25,15 @@ final class CountedWords {
             "person",
             "men",
             "man");
-    private static final Pattern ENDING = Pattern.compile("(?<=\\p{L}{3})(?:ies|en|er|ar|or|es|iä|ia|e|n|s|y|i|ä|a)$");
+    private static final List<String> ENDINGS =
+            List.of("ies", "en", "er", "ar", "or", "es", "iä", "ia", "e", "n", "s", "y", "i", "ä", "a");
+    /** What they end in themselves: most words end in something else. */
+    private static final String LAST = "snreäaiy";
 
     private CountedWords() {}
 
     /** @param word in lower case */
     static String one(String word) {
-        if (word.length() < 3) return word;
         var one = ONES.get(word);
         if (one != null) return one;
         var bare = word;
@@ -38,6 +42,10 @@ final class CountedWords {
     }
 
     private static String bent(String word) {
-        return word.endsWith("ss") ? word : ENDING.matcher(word).replaceFirst("");
+        if (word.isEmpty() || LAST.indexOf(word.charAt(word.length() - 1)) < 0 || word.endsWith("ss")) return word;
+        for (var ending : ENDINGS)
+            if (word.endsWith(ending) && word.length() - ending.length() >= SHORTEST)
+                return word.substring(0, word.length() - ending.length());
+        return word;
     }
 }

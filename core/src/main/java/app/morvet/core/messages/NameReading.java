@@ -14,9 +14,6 @@ abstract class NameReading extends NumberReading {
     private static final Pattern LOGIN = Pattern.compile(
             "(?=\\p{L}++[\\p{N}._-])(?![^ ]*?\\p{Ll}\\p{Lu})[\\p{L}\\p{N}]++(?:[._-][\\p{L}\\p{N}]++)*+(?=[ ,;:)]|$)");
 
-    /** One of several of a name, as {@code hub-b}. */
-    private static final Pattern LETTERED = Pattern.compile("\\p{Ll}{2,}+-[a-z](?![\\p{L}\\p{N}_-])");
-
     private static final Pattern MACHINE = Pattern.compile("[a-z][a-z0-9]*+(?:-[a-z0-9]++)++(?![\\p{L}\\p{N}._@-])");
     /** Somebody with the first letter of a given name: {@code K. Laine}. */
     private static final Pattern INITIALLED =
@@ -34,7 +31,8 @@ abstract class NameReading extends NumberReading {
     }
 
     /** A name, a currency, one of a row that is lettered, or one of the values there are. */
-    boolean named(int end) {
+    boolean named(String word) {
+        int end = at + word.length();
         int initialled = end - at == 1 && line.startsWith(".", end) ? endOf(INITIALLED) : at;
         if (initialled > at) {
             mark(Mark.TEXT, initialled);
@@ -46,8 +44,7 @@ abstract class NameReading extends NumberReading {
             mark(Mark.TEXT, nameEnd);
             return true;
         }
-        if (!lettered(end) && !NameWords.CURRENCIES.contains(line.substring(at, end)) && !oneOfValues(end))
-            return false;
+        if (!lettered(end) && !NameWords.CURRENCIES.contains(word) && !oneOfValues(end)) return false;
         mark(Mark.ID, end);
         return true;
     }
@@ -83,8 +80,9 @@ abstract class NameReading extends NumberReading {
     private int loginEnd(int end) {
         if (line.startsWith("svc_", at)) return endOf(LOGIN);
         if (line.startsWith("\\", end)) return endOf(OF_DOMAIN);
+        if (!behindBlank()) return at;
         boolean user = NameWords.PEOPLE.contains(last);
-        if (!user && !last.equals("by") || !behindBlank()) return at;
+        if (!user && !last.equals("by")) return at;
         if (!user) return NameWords.BY_WHAT.contains(earlier) ? at : endOf(ACTOR);
         int to = endOf(LOGIN);
         boolean word = earlier.equals("for")
@@ -122,10 +120,9 @@ abstract class NameReading extends NumberReading {
     }
 
     /** The name of a machine or of what speaks to one, behind what says so: {@code node hub-b}. */
-    boolean machine() {
-        var lettered = found(LETTERED);
-        if (lettered != null) {
-            plainTo(lettered.end() - 1);
+    boolean machine(int end) {
+        if (lettersOne(end + 1) && end - at > 1) {
+            plainTo(end + 1);
             mark(Mark.NUMBER, at + 1);
             return true;
         }
@@ -134,5 +131,12 @@ abstract class NameReading extends NumberReading {
         if (found == null) return false;
         mark(Mark.HOST, found.end());
         return true;
+    }
+
+    /** Whether a small letter stands by itself, as of several of a name: {@code hub-b}. */
+    private boolean lettersOne(int place) {
+        if (place >= line.length() || line.charAt(place) < 'a' || line.charAt(place) > 'z') return false;
+        if (Character.isUpperCase(line.charAt(at))) return false;
+        return place + 1 == line.length() || !isWord(line.charAt(place + 1)) && line.charAt(place + 1) != '-';
     }
 }

@@ -13,6 +13,7 @@ abstract class NumberReading extends PlaceReading {
             "(?:\\p{Nd}{1,3}(?:[ \u00A0\u202F\u2009'’]\\p{Nd}{3})+(?!\\p{Nd})|\\p{Nd}++)(?:(?:[.,:/T]?(?!0[xX])|[_-](?!\\p{Nd}++(?!T)\\p{L}{1,2}\\p{Nd}))\\p{Nd}++)*+(?:[eE][+-]?\\p{Nd}++)?+";
     private static final String UNIT =
             "(?:ns|us|µs|μs|ms|msec|millis|milliseconds?|microseconds?|s|secs?|seconds?|m|mins?|minutes?|h|hrs?|hours?|d|days?|weeks?|months?|years?|Tage?n?|Stunden?|Minuten?|Sekunden?|dag|dagar|timm[ea]r?|minut|minuter|sekund|sekunder|päivää?|tuntia?|minuuttia?|sekuntia?|jours?|heures?|secondes?|[kKMGT]i?[bB]|bytes?|B|kg|t|m[23]|[kcmµ]m|nm|kn|l|[kM]?Hz|dBm?|[km]?[VAW]|kWh|[hkM]?Pa|m?bar|°C?|K|rpm|px|ppm|‰|€|%|st|nd|rd|th|Z|x)(?![\\p{L}\\p{N}_])";
+    private static final String UNITS_BEGIN = "nuµμmshdwyTSMtpjkKGbBxclHVAWPr°%‰€";
     private static final Pattern QUANTITY =
             Pattern.compile("[+-]?" + NUMBER + "(?:(?: ?" + UNIT + ")(?: ?" + NUMBER + " ?" + UNIT + ")*+)?+");
     private static final Pattern HEX = Pattern.compile("0[xX][0-9a-fA-F]++(?![\\p{L}\\p{N}])");
@@ -108,7 +109,7 @@ abstract class NumberReading extends PlaceReading {
             char after = end + 1 < line.length() ? line.charAt(end + 1) : '\n';
             if (next == '\n' || ")]}>;\"|=".indexOf(next) >= 0) return end;
             if (".,:".indexOf(next) >= 0 && !Character.isDigit(after)) return end;
-            if (next == ' ' && !Character.isLetterOrDigit(after) && "%°€".indexOf(after) < 0) return end;
+            if (next == ' ' && !Character.isDigit(after) && UNITS_BEGIN.indexOf(after) < 0) return end;
         }
         var quantity = found(QUANTITY);
         if (quantity == null) return at + 1;

@@ -59,7 +59,7 @@ abstract class PlaceReading extends Cursor {
             "smtp",
             "imap");
     private static final Pattern STANDARD = Pattern.compile(
-            "(?:(?i:windows|iso|utf|cp|ibm)-?\\d++(?:-\\d++)?+|us-ascii|[a-z]{2}[_-][A-Z]{2}|(?:Europe|America|Asia|Africa|Australia|Pacific|Atlantic|Indian|Etc)/\\p{Lu}[\\p{L}_/]++)(?![\\p{L}\\p{N}_-])");
+            "(?:(?i:windows|iso|utf|cp)-?\\d++(?:-\\d++)?+|us-ascii|[a-z]{2}[_-][A-Z]{2}|(?:Europe|America|Asia|Africa|Australia|Pacific|Atlantic|Indian|Etc)/\\p{Lu}[\\p{L}_/]++)(?![\\p{L}\\p{N}_-])");
     private static final Pattern SHARE =
             Pattern.compile("\\\\{2,4}[\\p{L}\\p{N}._-]++(?:\\\\{1,2}[\\p{L}\\p{N}._$-]++)++");
     private static final Pattern DEVICE =
@@ -144,8 +144,12 @@ abstract class PlaceReading extends Cursor {
     }
 
     /** How characters are coded, a language is written, or a zone of time is called (IANA). */
-    boolean standard() {
-        var found = found(STANDARD);
+    boolean standard(int wordEnd) {
+        boolean mayBe = wordEnd - at == 2
+                || wordEnd - at == 5 && line.charAt(at + 2) == '_'
+                || "wWiIuUcC".indexOf(line.charAt(at)) >= 0
+                || line.startsWith("/", wordEnd) && Character.isUpperCase(line.charAt(at));
+        var found = mayBe ? found(STANDARD) : null;
         if (found == null) return false;
         mark(Mark.ID, found.end());
         return true;
@@ -168,10 +172,11 @@ abstract class PlaceReading extends Cursor {
 
     /** A disk or a line as the system counts them. */
     boolean device(int wordEnd) {
-        boolean said = at > 4 && line.startsWith("/dev/", at - 5)
+        if ("shvxnt".indexOf(line.charAt(at)) < 0) return false;
+        boolean said = line.startsWith("sd", at) && Character.isDigit(line.charAt(wordEnd - 1))
+                || at > 4 && line.startsWith("/dev/", at - 5)
                 || last.equals("device")
-                || last.equals("disk")
-                || line.startsWith("sd", at) && Character.isDigit(line.charAt(wordEnd - 1));
+                || last.equals("disk");
         if (!said || !DEVICE.matcher(line).region(at, wordEnd).matches()) return false;
         mark(Mark.ID, wordEnd);
         return true;

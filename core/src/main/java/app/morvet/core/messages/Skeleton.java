@@ -79,6 +79,7 @@ final class Skeleton {
 
     /** Whether it only makes a drawn line longer. */
     private boolean inRule(char c) {
+        if (Character.isLetterOrDigit(c) || c == ' ') return false;
         int end = canonical.length();
         return "-=~*#".indexOf(c) >= 0 && end > 1 && canonical.charAt(end - 1) == c && canonical.charAt(end - 2) == c;
     }

@@ -69,7 +69,7 @@ abstract class WordReading extends NameReading {
 
     void word() {
         int end = wordEnd(at);
-        if (device(end) || login(end) || line.startsWith("_", at + 2) && standard()) return;
+        if (device(end) || login(end) || line.startsWith("_", at + 2) && standard(end)) return;
         boolean digits = false;
         for (int i = at; i < end && !digits; i++) digits = Character.isDigit(line.charAt(i));
         char next = end < line.length() ? line.charAt(end) : ' ';
@@ -77,22 +77,23 @@ abstract class WordReading extends NameReading {
             plainWord(end);
             return;
         }
-        if (standard() || dataFile() || address() || mail(end) || joined(next) || ipv6()) return;
+        if (standard(end) || dataFile() || address() || mail(end) || joined(end) || ipv6()) return;
         if (digits) wordWithDigits(end);
         else plainWord(end);
     }
 
     /** What goes on behind a sign that joins. */
-    boolean joined(char next) {
+    boolean joined(int end) {
+        char next = end < line.length() ? line.charAt(end) : ' ';
         if (next == '-' || Character.isDigit(next)) {
             if (uuid() || hardware()) return true;
             var key = mayBeBusinessKey() ? found(BUSINESS_KEY) : null;
             if (key != null) return businessKey(key.end());
         }
         if (next == ':' && hardware()) return true;
-        if ("-/>→".indexOf(next) >= 0 && pair()) return true;
+        if (end - at == 3 && "-/>→".indexOf(next) >= 0 && pair()) return true;
         if (tokenTo <= at && token()) return true;
-        if (next == '-' && machine()) return true;
+        if (next == '-' && machine(end)) return true;
         return Character.isLowerCase(line.charAt(at)) && host();
     }
 
@@ -122,9 +123,10 @@ abstract class WordReading extends NameReading {
     }
 
     void plainWord(int end) {
-        var word = line.substring(at, end).toLowerCase(Locale.ROOT);
+        var written = line.substring(at, end);
         boolean capital = Character.isUpperCase(line.charAt(at));
-        if (capital && named(end)) return;
+        if (capital && named(written)) return;
+        var word = written.toLowerCase(Locale.ROOT);
         if (end - at <= 12
                 && (DateWords.sure(word)
                         || (capital || end - at > 4)
@@ -141,7 +143,7 @@ abstract class WordReading extends NameReading {
         if (at < 2 || line.charAt(at - 1) != ' ' || ":,;(".indexOf(line.charAt(at - 2)) >= 0) counted = 0;
         if (counted > 0 && --counted >= 0) skeleton.plain(line, at, end, CountedWords.one(word));
         else skeleton.plain(line, at, end);
-        requested |= capital && CodeWords.METHODS.contains(line.substring(at, end));
+        requested |= capital && CodeWords.METHODS.contains(written);
         boolean ofEnum = word.equals("constant") && last.equals("enum");
         remember(word, end);
         at = end;
