@@ -30,7 +30,8 @@ abstract class Cursor {
     }
 
     static boolean isWord(char c) {
-        return Character.isLetterOrDigit(c) || c == '_';
+        if (c < 128) return c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9' || c == '_';
+        return Character.isLetterOrDigit(c);
     }
 
     void plainTo(int end) {

@@ -73,13 +73,13 @@ final class Skeleton {
         shown.append(text, from, to);
         for (int i = from; i < to; i++) {
             char c = text.charAt(i);
-            if (!inRule(c)) canonical.append(Character.toLowerCase(c));
+            if (c >= 'a' && c <= 'z' || c == ' ') canonical.append(c);
+            else if (!inRule(c)) canonical.append(Character.toLowerCase(c));
         }
     }
 
     /** Whether it only makes a drawn line longer. */
     private boolean inRule(char c) {
-        if (Character.isLetterOrDigit(c) || c == ' ') return false;
         int end = canonical.length();
         return "-=~*#".indexOf(c) >= 0 && end > 1 && canonical.charAt(end - 1) == c && canonical.charAt(end - 2) == c;
     }

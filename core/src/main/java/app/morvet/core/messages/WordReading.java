@@ -71,7 +71,10 @@ abstract class WordReading extends NameReading {
         int end = wordEnd(at);
         if (device(end) || login(end) || line.startsWith("_", at + 2) && standard(end)) return;
         boolean digits = false;
-        for (int i = at; i < end && !digits; i++) digits = Character.isDigit(line.charAt(i));
+        for (int i = at + 1; i < end && !digits; i++) {
+            char c = line.charAt(i);
+            digits = c < 128 ? c >= '0' && c <= '9' : Character.isDigit(c);
+        }
         char next = end < line.length() ? line.charAt(end) : ' ';
         if (!digits && SIGNS.indexOf(next) < 0 && end - at < 20) {
             plainWord(end);
@@ -140,9 +143,8 @@ abstract class WordReading extends NameReading {
             return;
         }
         boolean valued = end < line.length() && line.charAt(end) == '=';
-        if (at < 2 || line.charAt(at - 1) != ' ' || ":,;(".indexOf(line.charAt(at - 2)) >= 0) counted = 0;
-        if (counted > 0 && --counted >= 0) skeleton.plain(line, at, end, CountedWords.one(word));
-        else skeleton.plain(line, at, end);
+        if (counted > 0 && (line.charAt(at - 1) != ' ' || ":,;(".indexOf(line.charAt(at - 2)) >= 0)) counted = 0;
+        skeleton.plain(line, at, end, counted > 0 && --counted >= 0 ? CountedWords.one(word) : word);
         requested |= capital && CodeWords.METHODS.contains(written);
         boolean ofEnum = word.equals("constant") && last.equals("enum");
         remember(word, end);
