@@ -3,6 +3,7 @@ package app.morvet.core.messages;
 import java.time.DayOfWeek;
 import java.time.Month;
 import java.time.format.TextStyle;
+import java.util.BitSet;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
@@ -16,6 +17,9 @@ final class DateWords {
     private static final Set<String> SHORT = new HashSet<>();
 
     private static final Set<String> MONTHS = new HashSet<>();
+    /** How they begin: most words are seen to be none at their first letters. */
+    private static final BitSet BEGIN = new BitSet();
+
     private static final Set<String> ZONES = Set.of(
             "gmt", "utc", "z", "eet", "eest", "cet", "cest", "est", "edt", "pst", "pdt", "am", "pm", "msk", "bst");
 
@@ -41,12 +45,22 @@ final class DateWords {
             SHORT.add(name);
         }
         MONTHS.add("april");
+        for (var names : List.of(DAYS, SHORT, MONTHS)) for (var name : names) BEGIN.set(beginning(name));
     }
 
     private DateWords() {}
 
     private static String plain(String name, Locale locale) {
         return name.toLowerCase(locale).replace(".", "");
+    }
+
+    private static int beginning(String word) {
+        return word.charAt(0) % 256 * 256 + word.charAt(1) % 256;
+    }
+
+    /** Whether a word, in lower case, may be one at all. */
+    static boolean mayBe(String word) {
+        return word.length() > 2 && BEGIN.get(beginning(word));
     }
 
     /** Whether a word, in lower case, is one by itself. */

@@ -81,8 +81,8 @@ public record Fingerprint(String key, String skeleton, List<String> values) {
 
     /** A line of a stack trace, as the languages that are about write it. */
     private static boolean isFrame(String line) {
-        return FRAME_STARTS.stream().anyMatch(line::startsWith)
-                || line.length() > 1 && line.charAt(0) == '#' && line.charAt(1) >= '0' && line.charAt(1) <= '9';
+        for (var start : FRAME_STARTS) if (line.startsWith(start)) return true;
+        return line.length() > 1 && line.charAt(0) == '#' && line.charAt(1) >= '0' && line.charAt(1) <= '9';
     }
 
     private static String key(String skeleton) {

@@ -131,6 +131,7 @@ abstract class WordReading extends NameReading {
         if (capital && named(written)) return;
         var word = written.toLowerCase(Locale.ROOT);
         if (end - at <= 12
+                && DateWords.mayBe(word)
                 && (DateWords.sure(word)
                         || (capital || end - at > 4)
                                 && DateWords.besideNumber(word)
