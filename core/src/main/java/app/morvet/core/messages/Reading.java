@@ -222,6 +222,7 @@ final class Reading extends WordReading {
     private void text(int open, String content, int end, int close) {
         skeleton.plain(line, at, at + open, "\"");
         new Reading(content, skeleton).take();
+        skeleton.endText();
         skeleton.plain(line, end, end + close, "\"");
         at = end + close;
     }

@@ -63,6 +63,11 @@ final class Skeleton {
         lineStart = end;
     }
 
+    /** What ends within a line, as the text of a quote does. */
+    void endText() {
+        canonical.setLength(plainEnd(canonical.length()));
+    }
+
     private int plainEnd(int from) {
         int end = from;
         while (end > 0 && ".! ".indexOf(canonical.charAt(end - 1)) >= 0) end--;

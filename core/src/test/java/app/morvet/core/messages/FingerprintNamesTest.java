@@ -82,6 +82,7 @@ class FingerprintNamesTest {
                 "[4711:0x5f1c9b2e0000] heap is full | [12:0x7f00aa110000] heap is full",
                 "rates -------^ | rates ---^",
                 "not found | Not found.",
+                "{\"message\":\"it is full\"} | {\"message\":\"it is full.\"}",
                 "lock timed out | lock timed out (session 98)",
                 "it is no tree | it is no tree (line 14, column 9).",
                 "Failing row contains (1, null, TRV) now | Failing row contains (27, 9, NYN) now",
