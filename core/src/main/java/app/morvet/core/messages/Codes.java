@@ -176,11 +176,20 @@ final class Codes {
         boolean digits = content.chars().anyMatch(Character::isDigit);
         if (content.length() == 1 || PlaceReading.isData(content) || NameWords.CURRENCIES.contains(content))
             return false;
-        if (before.last().equals("for") && before.earlier().equals("value") && !digits) return true;
-        if (before.last().equals("entity") && Character.isUpperCase(content.charAt(0)) && !digits) return true;
+        if (!digits && written(content, before)) return true;
         if (CodeWords.NAMED.contains(before.last()) && before.near()) return true;
         if (CodeWords.NAMED.contains(wordBehind) && !digits) return true;
         return !digits && programmed(content);
+    }
+
+    /** Whether it is written as a program would write what is announced: {@code key 'fare.child'}, {@code entity 'Voyage'}. */
+    private static boolean written(String content, Before before) {
+        return switch (before.last()) {
+            case "for" -> before.earlier().equals("value");
+            case "key" -> content.indexOf('.') > 0;
+            case "entity" -> Character.isUpperCase(content.charAt(0));
+            default -> false;
+        };
     }
 
     /** Snake case, camel case or a call: {@code vessel_id}, {@code orderLines}, {@code Fare.amount()}. */

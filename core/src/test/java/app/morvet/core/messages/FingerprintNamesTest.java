@@ -139,6 +139,7 @@ class FingerprintNamesTest {
                 "sorted by fare.date | sorted by fare.class",
                 "denied for user creation | denied for user deletion",
                 "null into \"PORT\".\"VOYAGE\".\"ETD\" | null into \"PORT\".\"VOYAGE\".\"ETA\"",
+                "no text for key 'fare.child' in it | no text for key 'fare.adult' in it",
                 "server says: 503 | server says: 404",
                 "//field[@name='grossWeight'] | //field[@name='netWeight']",
                 "level=error component=ingest err=no a=1 | level=error component=push err=no a=1"
