@@ -219,6 +219,8 @@ class CasePagesTest extends MorvetTest {
                 .contains("There is no case 999999.")
                 .doesNotContain("leads nowhere");
         assertThat(analyst.get("/services/checks/999999", "Accept", "text/html").body())
-                .contains("There is nothing here", "leads nowhere");
+                .contains("There is nothing here", "leads nowhere")
+                .as("cases are not what everybody may see")
+                .contains("<a href=\"/\">To your first page</a>");
     }
 }
