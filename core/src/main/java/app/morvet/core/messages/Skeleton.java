@@ -24,7 +24,7 @@ final class Skeleton {
         }
     }
 
-    /** Where and when it was, and of which: {@code (line 14, column 9)}, {@code (session 98)}. */
+    /** Where and when it was, and of which: {@code (line 14, column 9)}, {@code (session 98)}; also as {@link CountedWords} has it. */
     private static final Pattern ASIDE =
             Pattern.compile("\\((?:(?:session|attempt|try|retry|of|lin|line|row|col|column|char"
                     + "|position|pos|offset|byt|byte|at|pid|id|ref|reference|request|req|trace|thread|tid|fd|kid|after|took|total|in"
