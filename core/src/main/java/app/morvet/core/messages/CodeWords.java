@@ -14,8 +14,7 @@ final class CodeWords {
 
     /** An error, as the languages that are about call it: a number just behind is its own. */
     static final Set<String> ERRORS = words(
-            """
-            error, err, exception, fault, failure, abort, fehler, fel, feil, fejl, virhe, virheen, virheeseen, erreur, viga""");
+            "error, err, exception, fault, failure, abort, fehler, fel, feil, fejl, virhe, virheen, virheeseen, erreur, viga");
 
     static final Set<String> CODES = words("code, codes, kod, kode, kood, koodi");
 
@@ -27,9 +26,7 @@ final class CodeWords {
             message, rejection, reject, server, failed, unexpected, exception, received, db, database, state, condition,
             closed, close, grpc, rejected""");
 
-    static final Set<String> EXITS =
-            words("""
-            exit, exited, exits, terminated, quit, died, killed, aborted""");
+    static final Set<String> EXITS = words("exit, exited, exits, terminated, quit, died, killed, aborted");
 
     /** A number behind these is a status if it looks like one. */
     static final Set<String> ANSWERS = words(
@@ -39,13 +36,11 @@ final class CodeWords {
             throws, raised""");
 
     /** Behind these a short word of capitals and figures is what a device reports: {@code returned E07}. */
-    static final Set<String> TELL = words(
-            """
-            returned, returns, reports, reported, answered, replied, responded, raised, showed, shows""");
+    static final Set<String> TELL =
+            words("returned, returns, reports, reported, answered, replied, responded, raised, showed, shows");
 
     /** Methods of HTTP (RFC 9110), behind which a log has a path and a status. */
-    static final Set<String> METHODS = words("""
-            GET, POST, PUT, PATCH, DELETE, HEAD, OPTIONS""");
+    static final Set<String> METHODS = words("GET, POST, PUT, PATCH, DELETE, HEAD, OPTIONS");
 
     /** Before or behind a quoted name these say that it is one of a program and no value. */
     static final Set<String> NAMED = words(
@@ -57,13 +52,10 @@ final class CodeWords {
             keyerror, because, attributes, properties""");
 
     /** Behind these a word with a number is a host with its port. */
-    static final Set<String> HOSTED = words(
-            """
-            to, at, host, with, server, upstream, backend, proxy, from, connect, connecting, peer""");
+    static final Set<String> HOSTED =
+            words("to, at, host, with, server, upstream, backend, proxy, from, connect, connecting, peer");
 
-    static final Set<String> LISTENS =
-            words("""
-            tcp, udp, listen, listening, bind, binding, on, addr, dial""");
+    static final Set<String> LISTENS = words("tcp, udp, listen, listening, bind, binding, on, addr, dial");
 
     static final Set<String> PHRASES = words(
             """
@@ -76,14 +68,13 @@ final class CodeWords {
             insufficient storage, loop detected, network authentication, moved permanently, found, see other, temporary
             redirect, permanent redirect, not modified""");
 
-    static final Set<String> FOLLOW = words(
-            """
-            from, for, to, on, instead, when, after, while, at, by, during, error, response, in""");
+    static final Set<String> FOLLOW =
+            words("from, for, to, on, instead, when, after, while, at, by, during, error, response, in");
 
     private CodeWords() {}
 
-    /** @param list with commas between them */
+    /** @param list with commas between them; what is of several words may go over the end of a line */
     static Set<String> words(String list) {
-        return Set.of(list.split(",\\s*"));
+        return Set.of(list.replaceAll("\\s+", " ").split(", ?"));
     }
 }

@@ -26,8 +26,9 @@ import org.apache.commons.codec.digest.DigestUtils;
  * one form, whatever the order of their members ({@link BodyForm}).
  *
  * <p>Of a stack trace only the first frames count, without their line numbers, so a deploy that shifts lines changes nothing.
- * Case, kinds of quotes and blanks make no difference, nor does a full stop at the end of a line, what a line ends with in
- * brackets if it is ids and numbers only, and whether a word behind a number stands for one or many ({@link CountedWords}). It is linear in the length of the text.
+ * Case, kinds of quotes and blanks make no difference, nor does a full stop at the end of a line, where or when it was in brackets
+ * there ({@code (line 14, column 9)}), and whether a word behind a number stands for one or many ({@link CountedWords}).
+ * It is linear in the length of the text.
  *
  * @param key      sixteen hexadecimal digits of the skeleton's SHA-256, ids and numbers taken for the same
  * @param skeleton what stays, with a mark such as {@code ⟨n⟩} for each thing taken out; at most 2,000 characters

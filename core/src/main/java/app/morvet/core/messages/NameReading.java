@@ -32,21 +32,21 @@ abstract class NameReading extends NumberReading {
 
     /** A name, a currency, one of a row that is lettered, or one of the values there are. */
     boolean named(String word) {
-        int end = at + word.length();
-        int initialled = end - at == 1 && line.startsWith(".", end) ? endOf(INITIALLED) : at;
-        if (initialled > at) {
-            mark(Mark.TEXT, initialled);
+        int end = nameEnd(word);
+        if (end > at) {
+            mark(Mark.TEXT, end);
             return true;
         }
-        int nameEnd =
-                NameWords.announce(last, earlier) && near() ? NameWords.end(line, at, lastEnd, last.length()) : at;
-        if (nameEnd > at) {
-            mark(Mark.TEXT, nameEnd);
-            return true;
-        }
+        end = at + word.length();
         if (!lettered(end) && !NameWords.CURRENCIES.contains(word) && !oneOfValues(end)) return false;
         mark(Mark.ID, end);
         return true;
+    }
+
+    private int nameEnd(String word) {
+        int initialled = word.length() == 1 && line.startsWith(".", at + 1) ? endOf(INITIALLED) : at;
+        if (initialled > at || !NameWords.announce(last, earlier) || !near()) return initialled;
+        return NameWords.end(line, at, lastEnd == last.length());
     }
 
     private boolean near() {
@@ -119,9 +119,9 @@ abstract class NameReading extends NumberReading {
         return true;
     }
 
-    /** The name of a machine or of what speaks to one, behind what says so: {@code node hub-b}. */
+    /** One of several of a name ({@code hub-b}), or the name of a machine behind what says so ({@code node hub-west}). */
     boolean machine(int end) {
-        if (lettersOne(end + 1) && end - at > 1) {
+        if (standsAlone(end + 1) && end - at > 1) {
             plainTo(end + 1);
             mark(Mark.NUMBER, at + 1);
             return true;
@@ -133,8 +133,7 @@ abstract class NameReading extends NumberReading {
         return true;
     }
 
-    /** Whether a small letter stands by itself, as of several of a name: {@code hub-b}. */
-    private boolean lettersOne(int place) {
+    private boolean standsAlone(int place) {
         if (place >= line.length() || line.charAt(place) < 'a' || line.charAt(place) > 'z') return false;
         if (Character.isUpperCase(line.charAt(at))) return false;
         return place + 1 == line.length() || !isWord(line.charAt(place + 1)) && line.charAt(place + 1) != '-';

@@ -18,8 +18,7 @@ final class NameWords {
             kund, kunden, förare, användare, användaren, fartyg, fartyget, hamn, hamnen, passagier, kunde, kundin, fahrer,
             benutzer, lieferant, empfänger, schiff, hafen, herr, frau, passasjer, skip, skipet, havn, reisija, klient, laev,
             sadam, passager, client, navire, pasajero, cliente, buque""");
-    private static final Set<String> PLACES = CodeWords.words("""
-            port, harbour, city, town""");
+    private static final Set<String> PLACES = CodeWords.words("port, harbour, city, town");
     /** Words that are no names, though titles write them with a capital. */
     private static final Set<String> ORDINARY = CodeWords.words(
             """
@@ -46,8 +45,7 @@ final class NameWords {
 
     /** Behind these stands who it was, however the name is written. */
     static final Set<String> PEOPLE = CodeWords.words(
-            """
-            user, username, role, login, käyttäjä, käyttäjän, användare, användaren, benutzer, bruker, kasutaja""");
+            "user, username, role, login, käyttäjä, käyttäjän, användare, användaren, benutzer, bruker, kasutaja");
 
     /** Behind these a word in capitals is one of the values there are. */
     static final Set<String> VALUED = CodeWords.words(
@@ -56,9 +54,8 @@ final class NameWords {
             origin, harbour, port, station, plate, brand, model, article, item, product, rooli, roll, rolle""");
 
     /** Behind these stands the name of a machine, or of a program that speaks as one. */
-    static final Set<String> MACHINES = CodeWords.words(
-            """
-            node, host, server, machine, vm, client, member, broker, peer, palvelin, solmu, nod""");
+    static final Set<String> MACHINES =
+            CodeWords.words("node, host, server, machine, vm, client, member, broker, peer, palvelin, solmu, nod");
 
     /** Behind these a single capital is one of a row. */
     static final Set<String> LETTERED = CodeWords.words(
@@ -72,8 +69,7 @@ final class NameWords {
 
     /** Three capitals that name a currency and mean nothing else (of ISO 4217, what is traded most). */
     static final Set<String> CURRENCIES = CodeWords.words(
-            """
-            EUR, USD, GBP, SEK, NOK, DKK, ISK, PLN, CZK, HUF, CHF, JPY, CNY, AUD, CAD, NZD, SGD, HKD, INR, ZAR""");
+            "EUR, USD, GBP, SEK, NOK, DKK, ISK, PLN, CZK, HUF, CHF, JPY, CNY, AUD, CAD, NZD, SGD, HKD, INR, ZAR");
 
     private static final String WORD =
             "(?:\\p{Lu}['’])?\\p{Lu}(?:\\p{Ll}++(?:[-'’]\\p{Lu}?\\p{Ll}++)*+|\\p{Lu}{3,}+)(?![\\p{L}\\p{N}_(=/\\\\-]|[.:]\\p{L})";
@@ -94,17 +90,16 @@ final class NameWords {
      * Where the name that begins at a place ends; the place itself where none does. Behind a word that begins a text with a
      * capital, what ends the line is a title ({@code Customer Blocked}).
      *
-     * @param said where the word ends that says what is named
-     * @param word that word's length
+     * @param opens whether the word that says what is named begins the text
      */
-    static int end(String line, int at, int said, int word) {
+    static int end(String line, int at, boolean opens) {
         var first = ONE.matcher(line).region(at, line.length()).useTransparentBounds(true);
         if (!first.lookingAt() || ordinary(first.group())) return at;
         int end = first.end();
         var next = NEXT.matcher(line).useTransparentBounds(true);
         while (next.region(end, line.length()).lookingAt() && !ordinary(next.group())) end = next.end();
         boolean goesOn = next.lookingAt();
-        boolean title = goesOn || end == line.length() && said == word && Character.isUpperCase(line.charAt(0));
+        boolean title = goesOn || opens && end == line.length() && Character.isUpperCase(line.charAt(0));
         return title ? at : end;
     }
 

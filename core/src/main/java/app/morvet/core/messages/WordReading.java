@@ -179,7 +179,9 @@ abstract class WordReading extends NameReading {
     }
 
     static boolean volatileKey(String word) {
-        return VOLATILE.contains(word.replace("_", "")) || word.endsWith("_id");
+        return VOLATILE.contains(word.replace("_", "").replace("-", ""))
+                || word.endsWith("_id")
+                || word.endsWith("-id");
     }
 
     /** Whether a month and its day follow, as behind the name of a weekday. */
